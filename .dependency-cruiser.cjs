@@ -1,0 +1,64 @@
+// Tests may look everywhere.
+const TESTS = '(\\.test\\.ts$|/test/)';
+
+const STEPS = [
+  'gear',
+  'comparisons',
+  'chains',
+  'bench',
+  'takes',
+  'match',
+  'sitting',
+  'listening',
+  'results',
+  'overview',
+];
+
+/** A step may use the steps before it, never a later one. */
+const order = STEPS.slice(0, -1).map((step, i) => ({
+  name: `${step}-uses-no-later-step`,
+  severity: 'error',
+  from: { path: `^src/steps/${step}/`, pathNot: TESTS },
+  to: { path: `^src/steps/(${STEPS.slice(i + 1).join('|')})/` },
+}));
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: TESTS },
+      to: {
+        pathNot:
+          '^src/core/|node_modules/(fft\\.js|ml-matrix|pure-rand|papaparse|@types/papaparse|@stdlib)/',
+      },
+    },
+    {
+      name: 'platform-knows-no-step',
+      severity: 'error',
+      from: { path: '^src/platform/', pathNot: TESTS },
+      to: { path: '^src/(steps|app|pages|cli|worker|ui)/' },
+    },
+    {
+      name: 'steps-know-no-routes',
+      severity: 'error',
+      from: { path: '^src/(steps|ui)/', pathNot: TESTS },
+      to: { path: '^src/(app|pages|cli|worker)/' },
+    },
+    {
+      name: 'listener-stays-light',
+      comment: 'No chart, table or waveform code, and no other step, reaches the listener.',
+      severity: 'error',
+      from: { path: '^src/steps/listening/ui/' },
+      to: { path: '^src/steps/(?!listening)|node_modules/(echarts|wavesurfer\\.js)/' },
+    },
+    ...order,
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'node'] },
+  },
+};

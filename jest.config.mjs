@@ -1,0 +1,27 @@
+const config = {
+  testEnvironment: 'node',
+  globalSetup: '<rootDir>/scripts/jest-setup.mjs',
+  globalTeardown: '<rootDir>/scripts/jest-teardown.mjs',
+  maxWorkers: 2,
+  testTimeout: 60000,
+  roots: ['<rootDir>/src'],
+  testMatch: ['**/*.test.ts'],
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    '^server-only$': '<rootDir>/src/platform/test/server-only.ts',
+  },
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      {
+        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+  transformIgnorePatterns: [
+    'node_modules/(?!(pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser)/)',
+  ],
+};
+
+export default config;

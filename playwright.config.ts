@@ -1,0 +1,49 @@
+import path from 'node:path';
+import { defineConfig } from '@playwright/test';
+
+const port = Number(process.env.E2E_PORT ?? 4310);
+
+/** A whole Zeitbank with the demo scenario, driven through Debian's Chromium. */
+export default defineConfig({
+  testDir: 'e2e',
+  workers: 1,
+  fullyParallel: false,
+  forbidOnly: true,
+  retries: 0,
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
+  reporter: process.env.E2E_REPORT
+    ? [['list'], ['json', { outputFile: process.env.E2E_REPORT }]]
+    : 'list',
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: 'node dist/services/supervisor.mjs',
+    url: `http://127.0.0.1:${port}/sign-in`,
+    timeout: 180_000,
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
+    stdout: 'ignore',
+    env: {
+      PORT: String(port),
+      ZEITBANK_MODE: 'demo',
+      ZEITBANK_ROOT: __dirname,
+      ZEITBANK_DATA: path.join(__dirname, '.zeitbank/e2e'),
+    },
+  },
+});

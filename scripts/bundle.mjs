@@ -1,0 +1,38 @@
+import { build } from 'esbuild';
+
+const target = process.argv[2];
+const common = {
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  sourcemap: true,
+  logLevel: 'warning',
+};
+
+if (target === 'cli') {
+  // One file without dependencies, so that commands start at once.
+  await build({
+    ...common,
+    entryPoints: ['src/cli/main.ts'],
+    outfile: 'dist/cli.cjs',
+    format: 'cjs',
+    minify: true,
+  });
+} else {
+  // The server-only guard is for bundlers of browser code.
+  await build({
+    ...common,
+    entryPoints: {
+      supervisor: 'src/worker/supervisor.ts',
+      worker: 'src/worker/main.ts',
+      tasks: 'src/worker/tasks/index.ts',
+      'test-database': 'src/worker/test-database.ts',
+    },
+    outdir: 'dist/services',
+    format: 'esm',
+    outExtension: { '.js': '.mjs' },
+    packages: 'external',
+    splitting: true,
+    alias: { 'server-only': './scripts/empty.mjs' },
+  });
+}
