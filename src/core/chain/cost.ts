@@ -1,0 +1,91 @@
+import type { GearItem } from './specs';
+
+export interface CostLine {
+  gearId: string;
+  name: string;
+  priceCents: number | null;
+  /** Accessory of which item; null for an item of the chain itself. */
+  accessoryOf: string | null;
+}
+
+export interface ChainCost {
+  lines: CostLine[];
+  totalCents: number;
+  /** Names without a price: the total is at least what it says. */
+  unpriced: string[];
+}
+
+/** A gear list in which an item is its own accessory, directly or through others. */
+export class CircularAccessoryError extends Error {
+  override name = 'CircularAccessoryError';
+}
+
+/**
+ * What a chain costs: its items and all their accessories, each item once however often it is named.
+ * @throws CircularAccessoryError
+ */
+export function chainCost(
+  itemIds: readonly string[],
+  gear: ReadonlyMap<string, GearItem>,
+): ChainCost {
+  const lines = new Map<string, CostLine>();
+  const open: string[] = [];
+  const add = (id: string, accessoryOf: string | null) => {
+    const item = gear.get(id);
+    if (!item) return;
+    if (open.includes(id)) {
+      const names = [...open.slice(open.indexOf(id)), id].map((x) => gear.get(x)?.name ?? x);
+      throw new CircularAccessoryError(
+        `${names.join(' needs ')}: an item cannot be an accessory of itself`,
+      );
+    }
+    if (lines.has(id)) return;
+    lines.set(id, { gearId: id, name: item.name, priceCents: item.priceCents, accessoryOf });
+    open.push(id);
+    for (const accessory of item.accessoryIds) add(accessory, item.name);
+    open.pop();
+  };
+  for (const id of itemIds) add(id, null);
+  const all = [...lines.values()];
+  return {
+    lines: all,
+    totalCents: all.reduce((sum, { priceCents }) => sum + (priceCents ?? 0), 0),
+    unpriced: all.filter(({ priceCents }) => priceCents === null).map(({ name }) => name),
+  };
+}
+
+/** What a whole set of chains costs when what they share is bought once. */
+export function setCostCents(costs: readonly ChainCost[]): number {
+  const once = new Map(costs.flatMap(({ lines }) => lines.map((line) => [line.gearId, line])));
+  return [...once.values()].reduce((sum, { priceCents }) => sum + (priceCents ?? 0), 0);
+}
+
+/** Upper edges of the brackets in whole units of money; the last has none. */
+export const BRACKETS = [250, 500, 1000, 2000, 4000, 8000] as const;
+
+/** "1000 to 2000", "under 250", "8000 and more". */
+export function bracketOf(totalCents: number): string {
+  const units = totalCents / 100;
+  const above = BRACKETS.findIndex((edge) => units < edge);
+  if (above === 0) return `under ${BRACKETS[0]}`;
+  if (above === -1) return `${BRACKETS[BRACKETS.length - 1]} and more`;
+  return `${BRACKETS[above - 1]} to ${BRACKETS[above]}`;
+}
+
+/** Pairs (by index) whose totals differ by no more than a share of the dearer one; closest first. */
+export function equalCostPairs(
+  totalsCents: readonly number[],
+  tolerance: number,
+): { a: number; b: number; differenceCents: number }[] {
+  return totalsCents
+    .flatMap((x, a) =>
+      totalsCents
+        .slice(a + 1)
+        .map((y, i) => ({ a, b: a + 1 + i, differenceCents: Math.abs(x - y) })),
+    )
+    .filter(
+      ({ a, b, differenceCents }) =>
+        differenceCents <= tolerance * Math.max(totalsCents[a], totalsCents[b]),
+    )
+    .sort((x, y) => x.differenceCents - y.differenceCents);
+}

@@ -1,0 +1,238 @@
+/** Kinds of gear, in the order in which sound meets them. */
+export const GEAR_KINDS = [
+  'microphone',
+  'capsule',
+  'booster',
+  'pad',
+  'transformer',
+  'preamp',
+  'strip',
+  'converter',
+  'accessory',
+] as const;
+export type GearKind = (typeof GEAR_KINDS)[number];
+
+export const MICROPHONE_TYPES = [
+  'condenser',
+  'valve condenser',
+  'ribbon',
+  'active ribbon',
+  'moving coil',
+] as const;
+export type MicrophoneType = (typeof MICROPHONE_TYPES)[number];
+
+export const POWERINGS = ['passive', 'phantom', 'own supply'] as const;
+
+/** First-order patterns by p in p + (1-p)·cos θ. */
+export const PATTERNS = {
+  omni: 1,
+  'wide cardioid': 0.67,
+  cardioid: 0.5,
+  supercardioid: 0.37,
+  hypercardioid: 0.25,
+  'figure-eight': 0,
+} as const;
+export type PatternName = keyof typeof PATTERNS;
+export const PATTERN_NAMES = Object.keys(PATTERNS) as PatternName[];
+
+export const EIN_WEIGHTINGS = ['unweighted', 'A'] as const;
+
+/** One point of a measured curve: frequency, value (dB or ohm), and phase in degrees where given. */
+export type CurvePoint = readonly [hz: number, value: number, phaseDeg?: number];
+
+/** What is known of an item. Anything may be missing; what is then assumed is said by whoever computes. */
+export interface GearSpecs {
+  // Microphones
+  type?: MicrophoneType;
+  powering?: (typeof POWERINGS)[number];
+  patterns?: PatternName[];
+  /** Open circuit, dB re 1 V/Pa. */
+  sensitivityDb?: number;
+  /** Equivalent sound level of its own noise, dBA. */
+  selfNoiseDba?: number;
+  /** Sound pressure level of a sine at the stated distortion, dB SPL. */
+  maxSplDb?: number;
+  maxSplThdPct?: number;
+  /** Coil: where it resonates, and its inductance. */
+  resonanceHz?: number;
+  resonanceOhm?: number;
+  resonanceQ?: number;
+  inductanceMh?: number;
+  // Anything with an output or an input
+  outputImpedanceOhm?: number;
+  inputImpedanceOhm?: number;
+  padsDb?: number[];
+  highPassHz?: number[];
+  maxInputDbu?: number;
+  maxOutputDbu?: number;
+  // Gain stages
+  minGainDb?: number;
+  maxGainDb?: number;
+  gainStepDb?: number;
+  /** Gain at each marked position of a knob without a dB scale. */
+  knob?: { position: string; gainDb: number }[];
+  /** Equivalent input noise with how it was stated. */
+  einDbu?: number;
+  einWeighting?: (typeof EIN_WEIGHTINGS)[number];
+  einBandwidthHz?: number;
+  /** 0: shorted input. */
+  einSourceOhm?: number;
+  /** Noise at the output of a line stage, dBu(A). */
+  outputNoiseDbu?: number;
+  // Pads and transformers
+  attenuationDb?: number;
+  /** Turns, secondary to primary: the voltage is multiplied by it. */
+  turnsRatio?: number;
+  insertionLossDb?: number;
+  // Converters
+  fullScaleDbu?: number;
+  /** A-weighted, below full scale. */
+  dynamicRangeDb?: number;
+}
+
+export type SpecName = keyof GearSpecs;
+
+interface NumberField {
+  form: 'number' | 'numbers';
+  least: number;
+  most: number;
+  /** Written together with the label. */
+  unit: string;
+}
+interface ChoiceField {
+  form: 'choice' | 'choices';
+  choices: readonly string[];
+  unit: '';
+}
+export type SpecField = {
+  name: SpecName;
+  label: string;
+  kinds: readonly GearKind[];
+} & (NumberField | ChoiceField | { form: 'knob'; unit: '' });
+
+const MIC = ['microphone'] as const;
+const OUTPUTS = ['microphone', 'booster', 'pad', 'transformer', 'preamp', 'strip'] as const;
+const INPUTS = ['booster', 'pad', 'transformer', 'preamp', 'strip', 'converter'] as const;
+const GAINS = ['booster', 'preamp', 'strip', 'converter'] as const;
+
+function numeric(
+  name: SpecName,
+  label: string,
+  unit: string,
+  kinds: readonly GearKind[],
+  least: number,
+  most: number,
+  form: 'number' | 'numbers' = 'number',
+): SpecField {
+  return { name, label, unit, kinds, form, least, most };
+}
+
+/**
+ * Every spec, once: what it is called, its unit, which kinds have it, and between which values it can
+ * be true. Forms, tables, files and checks all read this list.
+ */
+export const SPEC_FIELDS: readonly SpecField[] = [
+  { name: 'type', label: 'type', unit: '', kinds: MIC, form: 'choice', choices: MICROPHONE_TYPES },
+  { name: 'powering', label: 'powering', unit: '', kinds: MIC, form: 'choice', choices: POWERINGS },
+  {
+    name: 'patterns',
+    label: 'patterns',
+    unit: '',
+    kinds: MIC,
+    form: 'choices',
+    choices: PATTERN_NAMES,
+  },
+  numeric('sensitivityDb', 'sensitivity', 'dB re 1 V/Pa', MIC, -90, 10),
+  numeric('selfNoiseDba', 'self-noise', 'dBA', MIC, -10, 60),
+  numeric('maxSplDb', 'max SPL', 'dB', MIC, 80, 180),
+  numeric('maxSplThdPct', 'at distortion', '%', MIC, 0.001, 20),
+  numeric('resonanceHz', 'coil resonance', 'Hz', MIC, 10, 2000),
+  numeric('resonanceOhm', 'resonance height', 'Ω', MIC, 0.1, 100000),
+  numeric('resonanceQ', 'resonance Q', '', MIC, 0.1, 20),
+  numeric('inductanceMh', 'coil inductance', 'mH', MIC, 0, 1000),
+  numeric('outputImpedanceOhm', 'output impedance', 'Ω', OUTPUTS, 0.1, 100000),
+  numeric('inputImpedanceOhm', 'input impedance', 'Ω', INPUTS, 10, 100_000_000),
+  numeric('padsDb', 'pads', 'dB', ['microphone', 'preamp'], 1, 60, 'numbers'),
+  numeric('highPassHz', 'high-pass', 'Hz', ['microphone', 'preamp', 'strip'], 10, 1000, 'numbers'),
+  numeric('minGainDb', 'least gain', 'dB', GAINS, -40, 90),
+  numeric('maxGainDb', 'most gain', 'dB', GAINS, -40, 90),
+  numeric('gainStepDb', 'gain step', 'dB', GAINS, 0.1, 20),
+  { name: 'knob', label: 'knob positions', unit: '', kinds: ['preamp'], form: 'knob' },
+  numeric('einDbu', 'EIN', 'dBu', ['booster', 'preamp'], -145, -60),
+  {
+    name: 'einWeighting',
+    label: 'EIN weighting',
+    unit: '',
+    kinds: ['booster', 'preamp'],
+    form: 'choice',
+    choices: EIN_WEIGHTINGS,
+  },
+  numeric('einBandwidthHz', 'EIN bandwidth', 'Hz', ['booster', 'preamp'], 1000, 200_000),
+  numeric('einSourceOhm', 'EIN source', 'Ω', ['booster', 'preamp'], 0, 10_000),
+  numeric(
+    'maxInputDbu',
+    'max input',
+    'dBu',
+    ['booster', 'preamp', 'strip', 'transformer'],
+    -60,
+    60,
+  ),
+  numeric('maxOutputDbu', 'max output', 'dBu', ['booster', 'preamp', 'strip'], -20, 60),
+  numeric('outputNoiseDbu', 'output noise', 'dBu(A)', ['strip'], -130, -20),
+  numeric('attenuationDb', 'attenuation', 'dB', ['pad'], 0, 80),
+  numeric('turnsRatio', 'turns ratio', 'secondary : primary', ['transformer'], 0.02, 50),
+  numeric('insertionLossDb', 'insertion loss', 'dB', ['transformer'], 0, 20),
+  numeric('fullScaleDbu', 'full scale', 'dBu', ['converter'], -10, 40),
+  numeric('dynamicRangeDb', 'dynamic range', 'dBA', ['converter'], 40, 150),
+];
+
+export function fieldsOf(kind: GearKind): SpecField[] {
+  return SPEC_FIELDS.filter(({ kinds }) => kinds.includes(kind));
+}
+
+/** What contradicts itself in the specs of one item, as sentences; empty when nothing does. */
+export function contradictions(specs: GearSpecs): string[] {
+  const found: string[] = [];
+  const { selfNoiseDba, maxSplDb, minGainDb, maxGainDb, type, powering } = specs;
+  if (selfNoiseDba !== undefined && maxSplDb !== undefined && selfNoiseDba >= maxSplDb) {
+    found.push(`Self-noise of ${selfNoiseDba} dBA is not below the max SPL of ${maxSplDb} dB.`);
+  }
+  if (minGainDb !== undefined && maxGainDb !== undefined && minGainDb > maxGainDb) {
+    found.push(`The least gain of ${minGainDb} dB is above the most of ${maxGainDb} dB.`);
+  }
+  if (type === 'moving coil' && powering && powering !== 'passive') {
+    found.push('A moving coil needs no powering; set it to passive, or write its booster apart.');
+  }
+  if (type === 'ribbon' && powering && powering !== 'passive') {
+    found.push('A ribbon that is powered is of the type “active ribbon”.');
+  }
+  return found;
+}
+
+/** How an item is set in a chain. */
+export interface ItemSettings {
+  gainDb?: number;
+  knobPosition?: string;
+  pattern?: PatternName;
+  padDb?: number;
+  highPassHz?: number;
+  phantom?: boolean;
+  /** Voicing or switch positions in words. */
+  switches?: string;
+}
+
+/** An item of the gear list as far as chains are concerned. */
+export interface GearItem {
+  id: string;
+  name: string;
+  kind: GearKind;
+  specs: GearSpecs;
+  priceCents: number | null;
+  accessoryIds: string[];
+  impedanceCurve?: readonly CurvePoint[];
+}
+
+export interface ChainItem {
+  gear: GearItem;
+  settings: ItemSettings;
+}

@@ -1,0 +1,30 @@
+/** Words of a name, lower case, without accents or punctuation. */
+function words(text: string): string[] {
+  return text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((word) => word !== '');
+}
+
+/**
+ * Guesses which chain a file belongs to: the one most of whose words stand in the file name.
+ * @returns its index, or null when none fits or two fit equally well
+ */
+export function guessChain(fileName: string, chainNames: readonly string[]): number | null {
+  const inFile = words(fileName.replace(/\.[^.]+$/, ''));
+  const joined = inFile.join('');
+  const scores = chainNames.map((name) => {
+    const inChain = words(name);
+    const hits = inChain.filter(
+      (word) => inFile.includes(word) || (word.length > 2 && joined.includes(word)),
+    );
+    const whole = inChain.length > 0 && joined.includes(inChain.join('')) ? 0.5 : 0;
+    return inChain.length === 0 ? 0 : hits.length / inChain.length + whole;
+  });
+  const best = Math.max(0, ...scores);
+  if (best < 0.5) return null;
+  const winners = scores.filter((score) => score === best);
+  return winners.length === 1 ? scores.indexOf(best) : null;
+}

@@ -1,0 +1,43 @@
+import fc from 'fast-check';
+import { matchPattern, patternFault, readName } from './naming';
+import { PROGRAMME_IDS } from './programme';
+
+const word = fc.stringMatching(/^[A-Za-z0-9]{1,8}$/);
+
+it('any name at all is read without a fault, into something that exists', () => {
+  fc.assert(
+    fc.property(
+      fc.string({ unit: 'binary' }),
+      fc.string(),
+      fc.array(fc.string(), { maxLength: 5 }),
+      (name, pattern, chains) => {
+        const read = readName(name, pattern, chains, ['Voice']);
+        expect(PROGRAMME_IDS).toContain(read.programme);
+        if (read.chain !== null) expect(read.chain).toBeLessThan(chains.length);
+        if (read.take !== null) expect(Number.isInteger(read.take)).toBe(true);
+      },
+    ),
+  );
+});
+
+it('a name that was written by a pattern is read back by it', () => {
+  fc.assert(
+    fc.property(word, fc.integer({ min: 1, max: 99 }), word, (chain, take, source) => {
+      const name = `${chain}_${take}_${source}.wav`;
+      expect(matchPattern('{chain}_{take}_{source}', name)).toEqual({
+        chain,
+        take: String(take),
+        source,
+      });
+    }),
+  );
+});
+
+it('a pattern is either faultless or told why', () => {
+  fc.assert(
+    fc.property(fc.string(), (pattern) => {
+      const fault = patternFault(pattern);
+      if (fault !== null) expect(fault).toMatch(/\.$/);
+    }),
+  );
+});

@@ -1,0 +1,114 @@
+import { guessChain } from './guess-chain';
+import { PROGRAMME } from './programme';
+
+/** What a file name says. */
+export interface NameReading {
+  /** Index of the chain, or null. */
+  chain: number | null;
+  /** Index of the source, or null for the first. */
+  source: number | null;
+  take: number | null;
+  programme: string;
+  detail: string;
+}
+
+export const PATTERN_FIELDS = ['chain', 'take', 'source', 'step', 'detail', 'anything'] as const;
+export type PatternField = (typeof PATTERN_FIELDS)[number];
+
+const FIELD = /\{([a-z]+)\}/g;
+const MOST_PATTERN = 200;
+
+/** Why a pattern cannot be used, in a sentence; null when it can. An empty one reads words freely. */
+export function patternFault(pattern: string): string | null {
+  if (pattern.length > MOST_PATTERN) return `Keep the pattern under ${MOST_PATTERN} characters.`;
+  const fields = [...pattern.matchAll(FIELD)].map(([, name]) => name);
+  if (pattern !== '' && fields.length === 0) {
+    return 'A pattern holds at least one field, such as {chain}.';
+  }
+  const unknown = fields.find((name) => !PATTERN_FIELDS.some((field) => field === name));
+  if (unknown) {
+    return `There is no field {${unknown}}; fields are ${PATTERN_FIELDS.map((f) => `{${f}}`).join(', ')}.`;
+  }
+  const twice = fields.find((name, i) => name !== 'anything' && fields.indexOf(name) !== i);
+  if (twice) return `The field {${twice}} stands twice.`;
+  if (/\}\{/.test(pattern)) return 'Between two fields stands something that tells them apart.';
+  return null;
+}
+
+/** The parts of a name by a pattern; null when the name is not of that shape. */
+export function matchPattern(
+  pattern: string,
+  fileName: string,
+): Partial<Record<PatternField, string>> | null {
+  const fields: PatternField[] = [];
+  const source = pattern
+    .split(/(\{[a-z]+\})/)
+    .map((part) => {
+      const field = /^\{([a-z]+)\}$/.exec(part)?.[1] as PatternField | undefined;
+      if (!field) return part.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+      fields.push(field);
+      return '(.+?)';
+    })
+    .join('');
+  const found = new RegExp(`^${source}$`, 'iu').exec(stem(fileName));
+  if (!found) return null;
+  return Object.fromEntries(fields.map((field, i) => [field, found[i + 1]]));
+}
+
+function stem(fileName: string): string {
+  return fileName.replace(/\.[^.]+$/, '');
+}
+
+/** Steps by words that stand in names; the first that fits. */
+const STEP_WORDS: [RegExp, string][] = [
+  [/resistor|dummy/i, 'resistor'],
+  [/plosive/i, 'plosives'],
+  [/knock|handling/i, 'knocks'],
+  [/off.?axis/i, 'off-axis'],
+  [/distance/i, 'distance'],
+  [/\b(un)?treated/i, 'treatment'],
+  [/speech/i, 'speech'],
+  [/backing/i, 'backing'],
+  [/silence|room.?tone|noise.?floor/i, 'room'],
+  [/steady.?noise/i, 'noise'],
+  [/pink|test.?(tone|sound)|1.?khz/i, 'tone'],
+  [/switch|windscreen|pad\b|low.?cut/i, 'switch'],
+];
+
+function readStep(text: string): string {
+  const words = text.replace(/_/g, ' ');
+  const named = PROGRAMME.find(
+    ({ id, label }) => words.toLowerCase() === id || words.toLowerCase() === label,
+  );
+  return named?.id ?? STEP_WORDS.find(([words_]) => words_.test(words))?.[1] ?? 'performance';
+}
+
+function readDetail(programme: string, text: string): string {
+  if (programme === 'off-axis') {
+    return (/axis\D{0,3}(\d{1,3})/i.exec(text) ?? /(\d{1,3})\s*(?:°|deg)/i.exec(text))?.[1] ?? '';
+  }
+  if (programme === 'distance') return /(\d{1,4})\s*cm/i.exec(text)?.[1] ?? '';
+  if (programme === 'treatment') return /untreated/i.test(text) ? 'untreated' : 'treated';
+  return '';
+}
+
+/** Reads a name by a pattern where it fits, and by its words where it does not. */
+export function readName(
+  fileName: string,
+  pattern: string,
+  chains: readonly string[],
+  sources: readonly string[],
+): NameReading {
+  const fits = pattern !== '' && patternFault(pattern) === null;
+  const parts = (fits ? matchPattern(pattern, fileName) : null) ?? {};
+  const words = stem(fileName).replace(/_/g, ' ');
+  const programme = readStep(parts.step ?? words);
+  const take = parts.take ?? /(?:take|\bt)\s*(\d{1,3})/i.exec(words)?.[1];
+  return {
+    chain: guessChain(`${parts.chain ?? stem(fileName)}.x`, chains),
+    source: guessChain(`${parts.source ?? stem(fileName)}.x`, sources),
+    take: take === undefined ? null : Number(/\d+/.exec(take)?.[0] ?? NaN) || null,
+    programme,
+    detail: parts.detail ?? readDetail(programme, words),
+  };
+}

@@ -1,0 +1,81 @@
+import { arrivalCm } from './arrival';
+import { checkSet } from './index';
+import type { SetFacts, SetTake, TakeRelation } from './set-check';
+
+const related = (change: Partial<TakeRelation> = {}): TakeRelation => ({
+  referenceTakeId: 'x',
+  delaySamples: 0,
+  polarityInverted: false,
+  coherence: 0.95,
+  driftPpm: null,
+  onsetDelayS: null,
+  own: null,
+  ...change,
+});
+const take = (chain: string, change: Partial<SetTake> = {}): SetTake => ({
+  id: chain,
+  chain,
+  sampleRateHz: 48000,
+  loudnessLufs: -23,
+  relation: related(),
+  ...change,
+});
+const set = (takes: SetTake[]): SetFacts => ({
+  takes,
+  chains: [...new Set(takes.map(({ chain }) => chain))],
+  temperatureC: 20,
+});
+
+it('a metre is 48000 / 343.42 samples at 20 °C', () => {
+  expect(arrivalCm(139.77, 48000, 20)).toBeCloseTo(100, 1);
+});
+
+describe('all at once', () => {
+  it('tells arrival, comb and strangers', () => {
+    const remarks = checkSet(
+      'at once',
+      set([
+        take('Kern', { relation: null }),
+        take('Halde', { relation: related({ delaySamples: 48 }) }),
+        take('Moor', { relation: related({ coherence: 0.02 }) }),
+      ]),
+    );
+    expect(remarks[0]).toContain('Moor does not hold the same performance');
+    // 48 samples are a millisecond: 34 cm, first notch at 500 Hz.
+    expect(remarks[1]).toContain('Halde 34 cm further');
+    expect(remarks[2]).toContain('first notch at 500 Hz');
+  });
+
+  it('has nothing to say where all is well', () => {
+    expect(checkSet('at once', set([take('Kern', { relation: null }), take('Halde')]))).toEqual([]);
+    expect(checkSet('at once', set([]))).toEqual([]);
+  });
+});
+
+describe('one after another', () => {
+  it('asks for a second take, and sees the performance drift', () => {
+    const one = checkSet('one after another', set([take('Kern'), take('Kern'), take('Halde')]));
+    expect(one).toEqual([expect.stringContaining('Halde has one take only')]);
+    const tiring = ['Kern', 'Halde', 'Moor', 'Kern', 'Halde', 'Moor'].map((chain, i) =>
+      take(chain, { loudnessLufs: -20 - 0.5 * i }),
+    );
+    // Half a loudness unit from take to take, five steps.
+    expect(checkSet('one after another', set(tiring))).toEqual([
+      expect.stringContaining('became 2.5 LU quieter'),
+    ]);
+  });
+});
+
+describe('replayed', () => {
+  it('wants one chain twice, and wants it to agree', () => {
+    expect(checkSet('replayed', set([take('Kern'), take('Halde')]))[0]).toContain(
+      'Nothing was played twice',
+    );
+    const again = (own: TakeRelation['own']) =>
+      checkSet('replayed', set([take('Kern'), take('Kern', { relation: related({ own }) })]));
+    expect(again({ coherence: 0.999, levelDb: 0.02 })).toEqual([]);
+    // What is left of 1 - 0.9 is -10 dB.
+    expect(again({ coherence: 0.9, levelDb: 0.02 })[0]).toContain('−10 dB left');
+    expect(again({ coherence: 0.999, levelDb: 0.6 })[0]).toContain('0.6 dB apart');
+  });
+});

@@ -1,0 +1,11 @@
+import { samePerformance } from '../set/set-check';
+import type { Check } from './check';
+
+export const polarity: Check = ({ relation }) =>
+  relation?.polarityInverted && samePerformance(relation)
+    ? {
+        check: 'polarity',
+        severity: 'caution',
+        text: 'Polarity is the other way round than in the reference take. Matching corrects it; look for the cable or the switch.',
+      }
+    : null;

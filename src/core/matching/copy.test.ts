@@ -1,0 +1,60 @@
+import { measure } from '@/core/loudness/meter';
+import { settlingClips } from '@/core/simulation/settling';
+import { xorshiftNoise } from '@/core/test/signals';
+import { decodeWav } from '@/core/wav/read';
+import { encodeWav } from '@/core/wav/write';
+import { servedCopy } from './copy';
+import { MatchError } from './match';
+
+const noise = xorshiftNoise(8, 0.2, 48000 * 2);
+const master = encodeWav([noise], 48000, '32f');
+const levelOf = async (bytes: Uint8Array) => {
+  const { header, channels } = await decodeWav(bytes);
+  return measure(channels, header.format);
+};
+
+describe('a served copy', () => {
+  it('comes again from its seed, and shares no bytes with another', async () => {
+    const level = (await levelOf(master)).integratedLufs;
+    const [a, again, b] = [
+      await servedCopy(master, 5, level),
+      await servedCopy(master, 5, level),
+      await servedCopy(master, 6, level),
+    ];
+    expect(Buffer.from(a).equals(Buffer.from(again))).toBe(true);
+    expect(Buffer.from(a).equals(Buffer.from(b))).toBe(false);
+    expect(a.length).toBe(44 + 3 * noise.length);
+    // Two copies differ by dither only: at most two steps of 24 bits either way.
+    const [x, y] = [(await decodeWav(a)).channels[0], (await decodeWav(b)).channels[0]];
+    const worst = x.reduce((most, value, n) => Math.max(most, Math.abs(value - y[n])), 0);
+    expect(worst).toBeLessThanOrEqual(3 * 2 ** -23);
+  });
+
+  it('is not sent when it is not as loud as its set', async () => {
+    const level = (await levelOf(master)).integratedLufs ?? 0;
+    await expect(servedCopy(master, 1, level + 0.04)).resolves.toBeInstanceOf(Uint8Array);
+    await expect(servedCopy(master, 1, level + 0.06)).rejects.toThrow(MatchError);
+  });
+});
+
+describe('the settling clips', () => {
+  it.each([
+    [48000, 1, -23],
+    [44100, 2, -18],
+  ])('are as loud as the set at %i Hz, %i channels, %i LUFS', async (rate, channels, target) => {
+    const [plain, dark] = settlingClips(rate, channels, target);
+    for (const bytes of [plain, dark]) {
+      const { header } = await decodeWav(bytes);
+      expect(header.format).toMatchObject({ sampleRateHz: rate, channels });
+      const { integratedLufs, truePeakDbtp } = await levelOf(bytes);
+      expect(integratedLufs).toBeCloseTo(target, 1);
+      expect(truePeakDbtp).toBeLessThan(-1);
+    }
+    expect(plain.length).toBe(dark.length);
+  });
+
+  it('stay under full scale when the set is very loud', async () => {
+    const [plain] = settlingClips(48000, 1, -6);
+    expect((await levelOf(plain)).truePeakDbtp).toBeLessThanOrEqual(-1.09);
+  });
+});

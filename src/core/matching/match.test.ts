@@ -1,0 +1,177 @@
+import { findAlignment } from '@/core/alignment/delay';
+import { findOnsetDelay } from '@/core/alignment/onset';
+import { measure } from '@/core/loudness/meter';
+import { printedToneDbfs } from '@/core/loudness/tone';
+import { readAt } from '@/core/signal/interpolation';
+import { type RelativeCase, relativeFile } from '@/core/test/relative';
+import { conformanceJson, sine, xorshiftNoise } from '@/core/test/signals';
+import { decodeWav } from '@/core/wav/read';
+import { CEILING_DBTP, matchClips, type MatchPlan } from './match';
+
+const { exp } = Math;
+
+function planOf(takes: { name: string; samples: Float64Array }[]): MatchPlan {
+  return {
+    sampleRateHz: 48000,
+    takes: takes.map(({ name, samples }) => ({
+      name,
+      channels: [samples],
+      alignment: { by: 'performance' },
+    })),
+    reference: 0,
+    method: 'loudness',
+    fadeS: 0.01,
+    seed: 1,
+  };
+}
+
+/** Loudness of the bytes as a listener would get them. */
+async function loudnessOf(bytes: Uint8Array): Promise<number> {
+  const { header, channels } = await decodeWav(bytes);
+  return measure(channels, header.format).integratedLufs as number;
+}
+
+describe('conformance set', () => {
+  const { cases } = conformanceJson<{ cases: RelativeCase[] }>('audio/relative.json');
+
+  it.each(cases.map((c) => [c.id, c] as const))('%s', async (_, c) => {
+    const result = await matchClips(
+      planOf(c.files.map((f) => ({ name: f.name, samples: relativeFile(c, f) }))),
+    );
+    for (const want of c.expect) {
+      const clip = result.clips.find(({ name }) => name === want.file);
+      if (!clip) throw new Error(want.file);
+      expect(clip.polarityInverted).toBe(want.polarityInverted);
+      if (want.delaySamples !== undefined) {
+        const error = Math.abs(clip.delaySamples - want.delaySamples);
+        expect(error).toBeLessThan(want.delayTolerance as number);
+      }
+      if (want.matchGainDifferenceDb !== undefined) {
+        const difference = clip.gainDb - result.clips[0].gainDb;
+        expect(Math.abs(difference - want.matchGainDifferenceDb)).toBeLessThan(0.1);
+      }
+    }
+    const levels = await Promise.all(result.clips.map((clip) => loudnessOf(clip.bytes)));
+    expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(0.05);
+    expect(new Set(result.clips.map((clip) => clip.bytes.length)).size).toBe(1);
+    for (const clip of result.clips) expect(clip.truePeakDbtp).toBeLessThanOrEqual(CEILING_DBTP);
+  });
+});
+
+describe('delay', () => {
+  const noise = xorshiftNoise(7, 0.3, 48000 * 6);
+
+  it.each([-95990.4, -1.27, 0.1, 3.33, 4711.75, 95999.9])('finds %d samples', (delay) => {
+    const late = readAt(noise, -delay, noise.length);
+    const found = findAlignment([noise], [late], 48000);
+    expect(Math.abs(found.delaySamples - delay)).toBeLessThan(0.02);
+    expect(found.coherence).toBeGreaterThan(0.9);
+  });
+
+  it('recognises recordings that have nothing in common', () => {
+    const found = findAlignment([noise], [xorshiftNoise(8, 0.3, 48000 * 6)], 48000);
+    expect(found.coherence).toBeLessThan(0.2);
+  });
+
+  it('finds the onset of a repeated performance', () => {
+    const pluck = (seed: number, at: number[]) => {
+      const out = xorshiftNoise(seed, 0.0005, 48000 * 5);
+      const body = xorshiftNoise(seed + 1, 0.5, 24000);
+      for (const start of at) {
+        body.forEach((x, n) => {
+          out[Math.round(start * 48000) + n] += x * exp(-n / 4000);
+        });
+      }
+      return out;
+    };
+    const first = pluck(3, [0.5, 1.1, 2, 2.4]);
+    const second = pluck(5, [1.25, 1.85, 2.75, 3.15]);
+    expect(findOnsetDelay([first], [second], 48000, 5) / 48000).toBeCloseTo(0.75, 2);
+  });
+});
+
+describe('refusals and rules', () => {
+  const noise = xorshiftNoise(3, 0.2, 96000);
+
+  it('says that an unrelated take is another performance', async () => {
+    const other = xorshiftNoise(9, 0.2, 96000);
+    const plan = planOf([
+      { name: 'one', samples: noise },
+      { name: 'two', samples: other },
+    ]);
+    await expect(matchClips(plan)).rejects.toThrow(
+      'two and one do not look like the same performance',
+    );
+    plan.takes[1].alignment = { by: 'hand', delaySamples: 12 };
+    expect((await matchClips(plan)).clips[1].delaySamples).toBe(12);
+  });
+
+  it('says by how much a target would clip', async () => {
+    const plan = { ...planOf([{ name: 'one', samples: noise }]), targetLufs: 0 };
+    await expect(matchClips(plan)).rejects.toThrow(/\d+\.\d dB over -1 dBTP/);
+  });
+
+  it('refuses silence and mixed channel counts', async () => {
+    const silent = { ...planOf([{ name: 'one', samples: new Float64Array(96000) }]) };
+    await expect(matchClips(silent)).rejects.toThrow('one is silent');
+    const mixed = planOf([
+      { name: 'one', samples: noise },
+      { name: 'two', samples: noise },
+    ]);
+    mixed.takes[1].channels = [noise, noise];
+    await expect(matchClips(mixed)).rejects.toThrow('compare mono with mono');
+  });
+
+  it('keeps the inner differences of a stereo pair', async () => {
+    const right = readAt(noise, -9, noise.length).map((x) => x * 0.5);
+    const plan = planOf([{ name: 'one', samples: noise }]);
+    plan.takes[0].channels = [noise, right];
+    plan.takes.push({
+      name: 'two',
+      channels: [readAt(noise, -20.5, noise.length), readAt(right, -20.5, noise.length)],
+      alignment: { by: 'performance' },
+    });
+    const { clips } = await matchClips(plan);
+    const ratio = (c: (typeof clips)[number]) => c.channels[1][5000] / c.channels[0][4991];
+    expect(ratio(clips[0])).toBeCloseTo(0.5, 6);
+    expect(ratio(clips[1])).toBeCloseTo(0.5, 3);
+    expect(clips[1].delaySamples).toBeCloseTo(20.5, 1);
+  });
+
+  it('matches passages whose quiet parts cross the absolute gate', async () => {
+    const quiet = noise.map((x, n) => (n < 48000 ? x * 0.9 : x * 0.0016));
+    const plan = planOf([
+      { name: 'loud', samples: quiet },
+      { name: 'soft', samples: quiet.map((x) => x * 0.05) },
+    ]);
+    const { clips } = await matchClips(plan);
+    const [a, b] = await Promise.all(clips.map((clip) => loudnessOf(clip.bytes)));
+    expect(Math.abs(a - b)).toBeLessThan(0.05);
+  });
+});
+
+describe('printed tone', () => {
+  const programme = xorshiftNoise(3, 0.2, 96000);
+  const withTone = (amplitude: number, gain: number) => {
+    const tone = sine(1000, 48000, 1.2, amplitude);
+    return Float64Array.from([
+      ...new Float64Array(4800),
+      ...tone,
+      ...programme.map((x) => x * gain),
+    ]);
+  };
+
+  it('reads the level of the tone as mean square', () => {
+    expect(printedToneDbfs([withTone(0.1, 1)], 48000)).toBeCloseTo(-23.01, 1);
+    expect(printedToneDbfs([programme], 48000)).toBeNull();
+  });
+
+  it('makes the tones equal and leaves the programmes apart', async () => {
+    const plan = planOf([
+      { name: 'one', samples: withTone(0.1, 1) },
+      { name: 'two', samples: withTone(0.05, 1) },
+    ]);
+    const { clips } = await matchClips({ ...plan, method: 'tone' });
+    expect(clips[1].gainDb - clips[0].gainDb).toBeCloseTo(6.02, 1);
+  });
+});

@@ -1,0 +1,126 @@
+/** Modified Bessel function of the first kind, order zero (power series). */
+function besselI0(x: number): number {
+  let sum = 1;
+  let term = 1;
+  for (let k = 1; term > 1e-17 * sum; k++) {
+    term *= (x / (2 * k)) ** 2;
+    sum += term;
+  }
+  return sum;
+}
+
+/** Kaiser window at position u in [-1, 1]. */
+function kaiser(u: number, beta: number): number {
+  return Math.abs(u) >= 1 ? 0 : besselI0(beta * Math.sqrt(1 - u * u)) / besselI0(beta);
+}
+
+/**
+ * Windowed-sinc taps that read a signal `fraction` samples after a grid point.
+ * Tap k weighs sample k - half + 1; the taps sum to one, so that a constant stays itself.
+ * @param cutoff share of the band that is kept, 1 for all of it
+ */
+export function fractionalTaps(
+  fraction: number,
+  half: number,
+  beta: number,
+  cutoff = 1,
+): Float64Array {
+  const taps = new Float64Array(2 * half);
+  let sum = 0;
+  for (let k = 0; k < taps.length; k++) {
+    const t = k - half + 1 - fraction;
+    const x = Math.PI * cutoff * t;
+    const sinc = t === 0 ? 1 : Math.sin(x) / x;
+    taps[k] = sinc * kaiser(t / half, beta);
+    sum += taps[k];
+  }
+  return taps.map((tap) => tap / sum);
+}
+
+const DELAY_HALF_TAPS = 24;
+const DELAY_BETA = 8;
+
+/** Outputs that are weighed together. */
+const GROUP = 8;
+
+/** Eight neighbouring outputs at once: each tap and each sample is read once for all of them. */
+function weighGroup(
+  samples: Float64Array,
+  first: number,
+  taps: Float64Array,
+  out: Float64Array,
+  n: number,
+): void {
+  let x0 = samples[first];
+  let x1 = samples[first + 1];
+  let x2 = samples[first + 2];
+  let x3 = samples[first + 3];
+  let x4 = samples[first + 4];
+  let x5 = samples[first + 5];
+  let x6 = samples[first + 6];
+  let a = 0;
+  let b = 0;
+  let c = 0;
+  let d = 0;
+  let e = 0;
+  let f = 0;
+  let g = 0;
+  let h = 0;
+  for (let k = 0; k < taps.length; k++) {
+    const tap = taps[k];
+    const x7 = samples[first + k + 7];
+    a += tap * x0;
+    b += tap * x1;
+    c += tap * x2;
+    d += tap * x3;
+    e += tap * x4;
+    f += tap * x5;
+    g += tap * x6;
+    h += tap * x7;
+    x0 = x1;
+    x1 = x2;
+    x2 = x3;
+    x3 = x4;
+    x4 = x5;
+    x5 = x6;
+    x6 = x7;
+  }
+  out[n] = a;
+  out[n + 1] = b;
+  out[n + 2] = c;
+  out[n + 3] = d;
+  out[n + 4] = e;
+  out[n + 5] = f;
+  out[n + 6] = g;
+  out[n + 7] = h;
+}
+
+/**
+ * Reads `length` samples of a signal from a fractional position (in samples); outside it is zero.
+ * 48-tap Kaiser-windowed sinc, flat within 0.01 dB up to 0.44 of the sample rate.
+ */
+export function readAt(samples: Float64Array, position: number, length: number): Float64Array {
+  const whole = Math.floor(position);
+  const fraction = position - whole;
+  const out = new Float64Array(length);
+  if (fraction < 1e-9 || fraction > 1 - 1e-9) {
+    const start = Math.round(position);
+    for (let n = 0; n < length; n++) out[n] = samples[start + n] ?? 0;
+    return out;
+  }
+  const taps = fractionalTaps(fraction, DELAY_HALF_TAPS, DELAY_BETA);
+  const before = whole - DELAY_HALF_TAPS + 1;
+  // Where all taps lie inside the signal, outputs are made in groups that share the reading.
+  const innerFrom = Math.min(length, Math.max(0, -before));
+  const innerEnd = Math.min(length, samples.length - taps.length - before - GROUP + 1);
+  const innerTo = innerFrom + GROUP * Math.max(0, Math.floor((innerEnd - innerFrom) / GROUP));
+  for (let n = innerFrom; n < innerTo; n += GROUP) weighGroup(samples, before + n, taps, out, n);
+  const atEdge = (n: number) => {
+    let sum = 0;
+    for (let k = 0; k < taps.length; k++) sum += taps[k] * (samples[before + n + k] ?? 0);
+    out[n] = sum;
+  };
+  for (let n = 0; n < innerFrom; n++) atEdge(n);
+  for (let n = innerTo; n < length; n++) atEdge(n);
+  return out;
+}

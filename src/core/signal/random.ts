@@ -1,0 +1,77 @@
+import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
+
+/**
+ * Seeded random numbers. Every random choice of the product comes from one of these, so that a
+ * stored seed gives the same result again.
+ */
+export class Random {
+  private readonly generator;
+  private spareNormal: number | null = null;
+
+  /** @param seed any safe integer; both 32-bit halves count */
+  constructor(seed: number) {
+    const high = Math.floor(seed / 0x100000000) | 0;
+    this.generator = xoroshiro128plus((seed | 0) ^ Math.imul(high, 0x9e3779b1));
+  }
+
+  /** A stream of its own for a named purpose, independent of how much this one was used. */
+  static derived(seed: number, purpose: string): Random {
+    return new Random(hash32(purpose, seed | 0) ^ Math.floor(seed / 0x100000000));
+  }
+
+  /** Uniform in [0, 1) with 32 random bits. */
+  uniform(): number {
+    return (this.generator.next() >>> 0) / 0x100000000;
+  }
+
+  /** Triangular in (-1, 1): the difference of two uniforms of 16 bits; for dither. */
+  triangular(): number {
+    const bits = this.generator.next();
+    return ((bits >>> 16) - (bits & 0xffff)) / 0x10000;
+  }
+
+  /** Whole number 0 … count-1. */
+  below(count: number): number {
+    return Math.floor(this.uniform() * count);
+  }
+
+  /** Standard normal deviate (polar method of Marsaglia). */
+  normal(): number {
+    if (this.spareNormal !== null) {
+      const spare = this.spareNormal;
+      this.spareNormal = null;
+      return spare;
+    }
+    for (;;) {
+      const u = 2 * this.uniform() - 1;
+      const v = 2 * this.uniform() - 1;
+      const s = u * u + v * v;
+      if (s > 0 && s < 1) {
+        const factor = Math.sqrt((-2 * Math.log(s)) / s);
+        this.spareNormal = v * factor;
+        return u * factor;
+      }
+    }
+  }
+
+  /** A shuffled copy (Fisher and Yates). */
+  shuffled<T>(items: readonly T[]): T[] {
+    const copy = [...items];
+    for (let i = copy.length - 1; i > 0; i--) {
+      const j = this.below(i + 1);
+      [copy[i], copy[j]] = [copy[j], copy[i]];
+    }
+    return copy;
+  }
+}
+
+/** 32-bit FNV-1a hash of text, started from a number; for deriving seeds, not for secrets. */
+export function hash32(text: string, start = 0): number {
+  let hash = 0x811c9dc5 ^ start;
+  for (let i = 0; i < text.length; i++) {
+    hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  }
+  hash ^= hash >>> 15;
+  hash = Math.imul(hash, 0x85ebca6b);
+  return (hash ^ (hash >>> 13)) | 0;
+}

@@ -1,0 +1,32 @@
+import { type Band, SIXTH_OCTAVES, THIRD_OCTAVES } from './bands';
+import { averagedSpectra, bandLevels } from './spectra';
+import { type BandDifference, bandDifferences } from './transfer';
+
+export const RESOLUTIONS = { third: THIRD_OCTAVES, sixth: SIXTH_OCTAVES } as const;
+export type Resolution = keyof typeof RESOLUTIONS;
+
+/** Spectrum of a clip in each band, and what turns the reference into it. */
+export type ClipPictures = Record<
+  Resolution,
+  { levelsDb: (number | null)[]; against: BandDifference[] }
+>;
+
+const hundredth = (value: number | null) => (value === null ? null : Math.round(100 * value) / 100);
+
+/** Pictures of a clip that is aligned with its reference. */
+export function clipPictures(
+  reference: readonly Float64Array[],
+  clip: readonly Float64Array[],
+  sampleRateHz: number,
+): ClipPictures {
+  const spectra = averagedSpectra(reference, clip, sampleRateHz);
+  const of = (bands: readonly Band[]) => ({
+    levelsDb: bandLevels(clip, sampleRateHz, bands).map(hundredth),
+    against: bandDifferences(spectra, bands).map(({ centerHz, differenceDb, coherence }) => ({
+      centerHz,
+      differenceDb: hundredth(differenceDb),
+      coherence: Math.round(1000 * coherence) / 1000,
+    })),
+  });
+  return { third: of(THIRD_OCTAVES), sixth: of(SIXTH_OCTAVES) };
+}

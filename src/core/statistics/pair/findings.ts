@@ -1,0 +1,169 @@
+import { detectableShare } from '@/core/design/power';
+import type { PairAnalysis, PairStrength } from './analyze';
+import type { PairRow } from './tests';
+
+const ALPHA = 0.05;
+
+/** What an analysis says, in plain words; the strongest claim it supports and no more. */
+export interface Findings {
+  /** One sentence: the finding itself. */
+  headline: string;
+  /** The numbers behind it. */
+  detail: string;
+  /** Chains that lead and cannot be told apart from the best; empty when no difference was shown. */
+  leaders: string[];
+  /** Pairs that cannot be told apart here, most even first. */
+  unsure: { a: string; b: string; text: string }[];
+  /** Further observations: order effect, consistency, cautions. */
+  remarks: string[];
+  /** What the result does not show. */
+  limits: string[];
+}
+
+/** Share of choices against an average chain, from a strength in log odds. */
+export function shareAgainstAverage(logStrength: number): number {
+  return 1 / (1 + Math.exp(-logStrength));
+}
+
+function percent(share: number): string {
+  return `${Math.round(100 * share)} %`;
+}
+
+/** A p-value as it is usually written. */
+export function pText(p: number): string {
+  if (p < 0.001) return 'p < 0.001';
+  return `p = ${p.toFixed(p < 0.1 ? 3 : 2)}`;
+}
+
+function list(names: readonly string[]): string {
+  if (names.length < 2) return names.join('');
+  return `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
+}
+
+function wins(row: PairRow, chain: string): [number, number] {
+  return row.a === chain ? [row.aWins, row.bWins] : [row.bWins, row.aWins];
+}
+
+function strongest(analysis: PairAnalysis): PairStrength[] {
+  return analysis.overall
+    .filter((row) => row.logStrength !== null)
+    .sort((x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0));
+}
+
+/** The best chain, and those whose direct comparison with it was not decided. */
+function leadersOf(analysis: PairAnalysis, ranked: readonly PairStrength[]): string[] {
+  const best = ranked[0].chain;
+  const level = ranked.slice(1).filter(({ chain }) => {
+    const row = analysis.pairs.find(
+      ({ a, b }) => (a === best && b === chain) || (a === chain && b === best),
+    );
+    if (!row) return true;
+    const [won, lost] = wins(row, best);
+    return row.pListenerHolm >= ALPHA || won <= lost;
+  });
+  return [best, ...level.map(({ chain }) => chain)];
+}
+
+function unsurePairs(analysis: PairAnalysis): Findings['unsure'] {
+  const evenness = ({ aWins, bWins }: PairRow) => Math.abs(aWins - bWins) / (aWins + bWins || 1);
+  return analysis.pairs
+    .filter((row) => row.pListenerHolm >= ALPHA)
+    .sort((x, y) => evenness(x) - evenness(y))
+    .map(({ a, b, aWins, bWins, ties }) => ({
+      a,
+      b,
+      text: `${a} against ${b} (${aWins} : ${bWins}${ties > 0 ? `, ${ties} level` : ''})`,
+    }));
+}
+
+function remarksOf(analysis: PairAnalysis): string[] {
+  const remarks: string[] = [];
+  const { orderEffect, fit } = analysis;
+  if (orderEffect) {
+    const share = percent(shareAgainstAverage(orderEffect.estimate));
+    remarks.push(
+      orderEffect.p < ALPHA
+        ? `The recording presented first was chosen ${share} of the time, all else equal (${pText(orderEffect.p)}). Orders were balanced, so no chain gained by it.`
+        : `Being presented first made no difference that can be told (${pText(orderEffect.p)}).`,
+    );
+  }
+  const consistent = analysis.circularTriads.filter(({ zeta }) => zeta !== null);
+  if (consistent.length > 0) {
+    const low = consistent.filter(({ zeta }) => (zeta ?? 1) < 0.5);
+    remarks.push(
+      low.length === 0
+        ? `Each of the ${consistent.length} listeners who judged all pairs decidedly was consistent with themselves (ζ at least 0.5).`
+        : `${low.length} of ${consistent.length} listeners who judged all pairs decidedly often contradicted themselves (ζ under 0.5).`,
+    );
+  }
+  if (fit.method === 'penalised') {
+    remarks.push(
+      'Some chain always won or always lost, so sizes of strengths lean on a prior; quote only their order and the tests.',
+    );
+  }
+  return remarks;
+}
+
+/** Puts an analysis into words; a silent result is told with what so many judgements could have found. */
+export function findingsOf(
+  analysis: PairAnalysis,
+  panel: { listeners: number; judgements: number; source: string; passage: string },
+): Findings {
+  const test = analysis.headlineTest === 'panelTest' ? analysis.panelTest : analysis.lrTest;
+  const counted = `${panel.judgements} answers of ${panel.listeners} listener${panel.listeners === 1 ? '' : 's'}`;
+  const limits = [
+    `It holds for ${panel.source}, ${panel.passage}, this room and this panel; it says nothing of other voices or songs.`,
+    'A preference is not a fact about the gear: it includes distance, position and the performance of these takes.',
+  ];
+  if (analysis.headlineTest === 'lrTest') {
+    limits.push(
+      'Too few listeners for a test with the listener as the unit: this one counts every answer as independent and finds too much.',
+    );
+  }
+  const common = { unsure: unsurePairs(analysis), remarks: remarksOf(analysis), limits };
+  const ranked = strongest(analysis);
+  if (!test || ranked.length === 0) {
+    const allTies = analysis.pairs.every(({ aWins, bWins }) => aWins + bWins === 0);
+    return {
+      ...common,
+      headline: allTies
+        ? 'Every answer was a tie: nobody preferred anything.'
+        : 'These answers are too few to say anything.',
+      detail: `${counted}.`,
+      leaders: [],
+    };
+  }
+  if (test.p >= ALPHA) {
+    const perPair = Math.floor(panel.judgements / Math.max(1, analysis.pairs.length));
+    const findable = detectableShare(perPair, analysis.pairs.length);
+    return {
+      ...common,
+      headline: 'No preference was shown: chance alone would explain these answers.',
+      detail:
+        `${counted}, ${pText(test.p)}. ` +
+        (findable === null
+          ? 'So few judgements per pair could not have shown even a unanimous preference.'
+          : `A pair of chains chosen ${percent(findable)} to ${percent(1 - findable)} would have been found 4 times in 5; smaller preferences may exist.`),
+      leaders: [],
+    };
+  }
+  const leaders = leadersOf(analysis, ranked);
+  const [best] = ranked;
+  const interval = best.ci95
+    ? ` (${percent(shareAgainstAverage(best.ci95[0]))} to ${percent(shareAgainstAverage(best.ci95[1]))})`
+    : '';
+  const size =
+    analysis.fit.method === 'ml'
+      ? `${best.chain} is chosen in ${percent(shareAgainstAverage(best.logStrength ?? 0))}${interval} of comparisons with an average chain. `
+      : '';
+  const beaten = ranked.map(({ chain }) => chain).filter((chain) => !leaders.includes(chain));
+  let headline: string;
+  if (leaders.length === 1) headline = `${best.chain} is preferred.`;
+  else if (leaders.length === 2 && beaten.length > 0) {
+    headline = `${list(leaders)} lead; between them no preference was shown.`;
+  } else if (beaten.length > 0) {
+    headline = `${best.chain} was chosen most; it is preferred to ${list(beaten)}, and cannot be told from the rest.`;
+  } else
+    headline = `The chains differ, and ${best.chain} was chosen most, but no single winner stands out.`;
+  return { ...common, headline, detail: `${size}${counted}, ${pText(test.p)}.`, leaders };
+}

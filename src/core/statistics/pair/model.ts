@@ -1,0 +1,377 @@
+import { CholeskyDecomposition, Matrix, QrDecomposition } from 'ml-matrix';
+import type { PairData } from './judgements';
+
+/** Standard deviation of the normal prior on strengths and order effect when separated. */
+export const PRIOR_SD = 2.5;
+/** Beyond this log odds of an observed combination the likelihood has no maximum worth the name. */
+const LARGEST_LOG_ODDS = 15;
+const SCORE_SETTLED = 1e-9;
+const MAX_STEPS = 200;
+
+/** Same pair, same order, one listener (or the panel): how often each answer came. */
+export interface Cell {
+  a: number;
+  b: number;
+  order: -1 | 0 | 1;
+  counts: [aWins: number, bWins: number, ties: number];
+}
+
+/** What is estimated: k-1 free strengths (their sum is zero), then order effect, then log tie weight. */
+export interface ModelShape {
+  chains: number;
+  withOrder: boolean;
+  withTies: boolean;
+}
+
+export interface PairFit {
+  method: 'ml' | 'penalised';
+  strengths: number[];
+  order: number | null;
+  logTie: number | null;
+  logLikelihood: number;
+  /** Information (with the prior's precision when penalised) over the free parameters. */
+  information: Matrix;
+  parameters: number[];
+}
+
+function sizeOf(shape: ModelShape): number {
+  return shape.chains - 1 + Number(shape.withOrder) + Number(shape.withTies);
+}
+
+/** z as weights of the free parameters: λ_a - λ_b + δ·s, with λ_k = -Σ of the others. */
+function contrast(cell: Cell, shape: ModelShape): Float64Array {
+  const last = shape.chains - 1;
+  const x = new Float64Array(sizeOf(shape));
+  const add = (chain: number, sign: number) => {
+    if (chain < last) x[chain] += sign;
+    else for (let j = 0; j < last; j++) x[j] -= sign;
+  };
+  add(cell.a, 1);
+  add(cell.b, -1);
+  if (shape.withOrder) x[last] = cell.order;
+  return x;
+}
+
+interface Evaluation {
+  logLikelihood: number;
+  score: number[];
+  information: Matrix;
+  largestLogOdds: number;
+}
+
+/** Cells with their contrasts, made once per fit. */
+type Prepared = { cell: Cell; x: Float64Array }[];
+
+export function prepareCells(cells: readonly Cell[], shape: ModelShape): Prepared {
+  return cells.map((cell) => ({ cell, x: contrast(cell, shape) }));
+}
+
+/**
+ * Log-likelihood, score and information of the model of Davidson (1970) with an order effect
+ * (Davidson & Beaver 1977): weights e^(z/2), e^(-z/2) and ν for a, b and a tie.
+ */
+export function evaluate(
+  prepared: Prepared,
+  shape: ModelShape,
+  parameters: readonly number[],
+): Evaluation {
+  const size = sizeOf(shape);
+  const tieAt = shape.withTies ? size - 1 : -1;
+  const linear = shape.withTies ? size - 1 : size;
+  const logTie = tieAt >= 0 ? parameters[tieAt] : Number.NEGATIVE_INFINITY;
+  const score = new Array<number>(size).fill(0);
+  const information = Matrix.zeros(size, size);
+  let logLikelihood = 0;
+  let largestLogOdds = 0;
+  for (const { cell, x } of prepared) {
+    let z = 0;
+    for (let i = 0; i < linear; i++) z += x[i] * parameters[i];
+    largestLogOdds = Math.max(largestLogOdds, Math.abs(z));
+    const top = Math.max(Math.abs(z) / 2, logTie);
+    const wa = Math.exp(z / 2 - top);
+    const wb = Math.exp(-z / 2 - top);
+    const wt = tieAt >= 0 ? Math.exp(logTie - top) : 0;
+    const sum = wa + wb + wt;
+    const [pa, pb, pt] = [wa / sum, wb / sum, wt / sum];
+    const logSum = top + Math.log(sum);
+    const [na, nb, nt] = cell.counts;
+    const n = na + nb + nt;
+    logLikelihood += na * (z / 2 - logSum) + nb * (-z / 2 - logSum);
+    if (nt > 0) logLikelihood += nt * (logTie - logSum);
+    const mean = (pa - pb) / 2;
+    const scoreZ = (na - nb) / 2 - n * mean;
+    const infoZ = n * ((pa + pb) / 4 - mean * mean);
+    for (let i = 0; i < linear; i++) {
+      if (x[i] === 0) continue;
+      score[i] += scoreZ * x[i];
+      for (let j = 0; j < linear; j++) {
+        information.set(i, j, information.get(i, j) + infoZ * x[i] * x[j]);
+      }
+    }
+    if (tieAt >= 0) {
+      score[tieAt] += nt - n * pt;
+      information.set(tieAt, tieAt, information.get(tieAt, tieAt) + n * pt * (1 - pt));
+      for (let i = 0; i < linear; i++) {
+        const cross = -n * pt * mean * x[i];
+        information.set(i, tieAt, information.get(i, tieAt) + cross);
+        information.set(tieAt, i, information.get(tieAt, i) + cross);
+      }
+    }
+  }
+  return { logLikelihood, score, information, largestLogOdds };
+}
+
+/** Precision of the prior over the free parameters: Σλ²/sd² with the sum constraint, δ²/sd², none on ν. */
+function priorPrecision(shape: ModelShape): Matrix {
+  const size = sizeOf(shape);
+  const free = shape.chains - 1;
+  const precision = Matrix.zeros(size, size);
+  for (let i = 0; i < free; i++) {
+    for (let j = 0; j < free; j++) precision.set(i, j, (i === j ? 2 : 1) / PRIOR_SD ** 2);
+  }
+  if (shape.withOrder) precision.set(free, free, 1 / PRIOR_SD ** 2);
+  return precision;
+}
+
+function solve(matrix: Matrix, right: readonly number[]): number[] | null {
+  const cholesky = new CholeskyDecomposition(matrix);
+  if (!cholesky.isPositiveDefinite()) return null;
+  const solution = cholesky.solve(Matrix.columnVector([...right])).to1DArray();
+  return solution.every(Number.isFinite) ? solution : null;
+}
+
+function start(shape: ModelShape, cells: readonly Cell[]): number[] {
+  const parameters = new Array<number>(sizeOf(shape)).fill(0);
+  if (shape.withTies) {
+    let [ties, decided] = [0, 0];
+    for (const { counts } of cells) {
+      ties += counts[2];
+      decided += counts[0] + counts[1];
+    }
+    parameters[parameters.length - 1] = Math.log((2 * (ties + 0.5)) / (decided + 0.5));
+  }
+  return parameters;
+}
+
+function finished(
+  method: PairFit['method'],
+  shape: ModelShape,
+  parameters: number[],
+  logLikelihood: number,
+  information: Matrix,
+): PairFit {
+  const free = shape.chains - 1;
+  const strengths = parameters.slice(0, free);
+  strengths.push(-strengths.reduce((a, b) => a + b, 0));
+  return {
+    method,
+    strengths,
+    order: shape.withOrder ? parameters[free] : null,
+    logTie: shape.withTies ? parameters[parameters.length - 1] : null,
+    logLikelihood,
+    information,
+    parameters,
+  };
+}
+
+/**
+ * Fits by maximum likelihood where the maximum exists (Ford 1957: every chain can be reached from
+ * every other through wins or ties, and no log odds runs away), else with normal priors.
+ */
+export function fitPairModel(cells: readonly Cell[], shape: ModelShape): PairFit {
+  const prepared = prepareCells(cells, shape);
+  return (
+    (stronglyConnected(cells, shape.chains) ? maximise(prepared, shape, cells, null) : null) ??
+    maximise(prepared, shape, cells, priorPrecision(shape)) ??
+    fail()
+  );
+}
+
+function fail(): never {
+  throw new Error('the penalised fit did not settle');
+}
+
+/** Newton's method with halved steps; null when the information is singular or a log odds runs away. */
+function maximise(
+  prepared: Prepared,
+  shape: ModelShape,
+  cells: readonly Cell[],
+  precision: Matrix | null,
+): PairFit | null {
+  const penalised = (parameters: readonly number[]) => {
+    const at = evaluate(prepared, shape, parameters);
+    if (!precision) return { ...at, objective: at.logLikelihood };
+    const pull = precision.mmul(Matrix.columnVector([...parameters])).to1DArray();
+    const penalty = pull.reduce((sum, value, i) => sum + value * parameters[i], 0) / 2;
+    return {
+      ...at,
+      objective: at.logLikelihood - penalty,
+      score: at.score.map((value, i) => value - pull[i]),
+      information: Matrix.add(at.information, precision),
+    };
+  };
+  let parameters = start(shape, cells);
+  let now = penalised(parameters);
+  for (let step = 0; step < MAX_STEPS; step++) {
+    if (!precision && now.largestLogOdds > LARGEST_LOG_ODDS) return null;
+    if (Math.max(...now.score.map(Math.abs)) < SCORE_SETTLED) break;
+    const direction = solve(now.information, now.score);
+    if (!direction) return null;
+    let moved = false;
+    for (let scale = 1; scale > 1e-6; scale /= 2) {
+      const next = parameters.map((value, i) => value + scale * direction[i]);
+      const there = penalised(next);
+      if (there.objective >= now.objective - 1e-12 * Math.abs(now.objective)) {
+        [parameters, now, moved] = [next, there, true];
+        break;
+      }
+    }
+    if (!moved) break;
+  }
+  return finished(
+    precision ? 'penalised' : 'ml',
+    shape,
+    parameters,
+    now.logLikelihood,
+    now.information,
+  );
+}
+
+/** Largest log-likelihood, or its supremum when no maximum exists (stable to 1e-7). */
+export function supremum(cells: readonly Cell[], shape: ModelShape): number {
+  const prepared = prepareCells(cells, shape);
+  const size = sizeOf(shape);
+  let parameters = start(shape, cells);
+  if (size === 0) return evaluate(prepared, shape, parameters).logLikelihood;
+  let now = evaluate(prepared, shape, parameters);
+  let quiet = 0;
+  for (let step = 0; step < 2000 && quiet < 3; step++) {
+    // A little ridge keeps the step finite where the information vanishes.
+    const ridge = Matrix.eye(size, size).mul(1e-10 + 1e-8 * now.information.max());
+    const direction = solve(Matrix.add(now.information, ridge), now.score) ?? now.score;
+    const longest = Math.max(...direction.map(Math.abs));
+    const before = now.logLikelihood;
+    for (let scale = Math.min(1, 5 / longest); scale > 1e-9; scale /= 2) {
+      const next = parameters.map((value, i) => value + scale * direction[i]);
+      const there = evaluate(prepared, shape, next);
+      if (there.logLikelihood >= now.logLikelihood) {
+        [parameters, now] = [next, there];
+        break;
+      }
+    }
+    quiet = now.logLikelihood - before < 1e-9 ? quiet + 1 : 0;
+  }
+  return now.logLikelihood;
+}
+
+/** Log-likelihood supremum with all strengths zero; order effect and ties kept. */
+export function supremumWithoutStrengths(cells: readonly Cell[], shape: ModelShape): number {
+  const merged = cells.map((cell) => ({ ...cell, a: 0, b: 0 }));
+  return supremum(merged, { ...shape, chains: 1 });
+}
+
+/** One cell per pair, order and listener (or over all listeners). */
+export function cellsOf(data: PairData, byListener: boolean): Map<number, Cell[]> {
+  const groups = new Map<number, Map<string, Cell>>();
+  for (const { listener, a, b, order, response } of data.judgements) {
+    const group = byListener ? listener : 0;
+    const cells = groups.get(group) ?? new Map<string, Cell>();
+    groups.set(group, cells);
+    const key = `${a}/${b}/${order}`;
+    const cell = cells.get(key) ?? { a, b, order, counts: [0, 0, 0] };
+    cells.set(key, cell);
+    cell.counts[response === 'a' ? 0 : response === 'b' ? 1 : 2]++;
+  }
+  return new Map([...groups].map(([group, cells]) => [group, [...cells.values()]]));
+}
+
+/** Adds up the cells of several listeners. */
+export function mergeCells(groups: readonly (readonly Cell[])[]): Cell[] {
+  const merged = new Map<string, Cell>();
+  for (const cells of groups) {
+    for (const { a, b, order, counts } of cells) {
+      const key = `${a}/${b}/${order}`;
+      const into = merged.get(key) ?? { a, b, order, counts: [0, 0, 0] };
+      merged.set(key, into);
+      counts.forEach((count, i) => (into.counts[i] += count));
+    }
+  }
+  return [...merged.values()];
+}
+
+function reachable(from: number, edges: readonly (readonly number[])[]): Set<number> {
+  const seen = new Set([from]);
+  const open = [from];
+  for (let node = open.pop(); node !== undefined; node = open.pop()) {
+    for (const next of edges[node]) {
+      if (seen.has(next)) continue;
+      seen.add(next);
+      open.push(next);
+    }
+  }
+  return seen;
+}
+
+/** Whether every chain reaches every other along "beat or tied". */
+function stronglyConnected(cells: readonly Cell[], chains: number): boolean {
+  const forward: number[][] = Array.from({ length: chains }, () => []);
+  const backward: number[][] = Array.from({ length: chains }, () => []);
+  for (const { a, b, counts } of cells) {
+    if (counts[0] + counts[2] > 0) {
+      forward[a].push(b);
+      backward[b].push(a);
+    }
+    if (counts[1] + counts[2] > 0) {
+      forward[b].push(a);
+      backward[a].push(b);
+    }
+  }
+  return reachable(0, forward).size === chains && reachable(0, backward).size === chains;
+}
+
+/** Whether all chains hang together through comparisons at all. */
+export function connected(cells: readonly Cell[], chains: number): boolean {
+  const edges: number[][] = Array.from({ length: chains }, () => []);
+  for (const { a, b } of cells) {
+    edges[a].push(b);
+    edges[b].push(a);
+  }
+  return reachable(0, edges).size === chains;
+}
+
+/** Whether the order column is independent of the chain contrasts over the observed combinations. */
+export function orderEstimable(cells: readonly Cell[], chains: number): boolean {
+  const rows = (withOrder: boolean) => {
+    const shape = { chains, withOrder, withTies: false };
+    return new Matrix(cells.map((cell) => [...contrast(cell, shape)]));
+  };
+  return rankOf(rows(true)) > rankOf(rows(false));
+}
+
+function rankOf(matrix: Matrix): number {
+  // Contrasts are small whole numbers, so the Gram matrix keeps the rank within rounding.
+  const gram = matrix.transpose().mmul(matrix);
+  const rows = gram.to2DArray();
+  let rank = 0;
+  for (let column = 0; column < gram.columns; column++) {
+    let pivot = -1;
+    for (let r = rank; r < rows.length; r++) {
+      if (pivot < 0 || Math.abs(rows[r][column]) > Math.abs(rows[pivot][column])) pivot = r;
+    }
+    if (pivot < 0 || Math.abs(rows[pivot][column]) < 1e-8) continue;
+    [rows[rank], rows[pivot]] = [rows[pivot], rows[rank]];
+    for (let r = rank + 1; r < rows.length; r++) {
+      const factor = rows[r][column] / rows[rank][column];
+      for (let c = column; c < gram.columns; c++) rows[r][c] -= factor * rows[rank][c];
+    }
+    rank++;
+  }
+  return rank;
+}
+
+/** Inverse of a symmetric matrix, null when singular. */
+export function inverseOf(matrix: Matrix): Matrix | null {
+  if (matrix.rows === 0) return matrix;
+  const qr = new QrDecomposition(matrix);
+  return qr.isFullRank() ? qr.solve(Matrix.eye(matrix.rows, matrix.rows)) : null;
+}
