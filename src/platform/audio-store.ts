@@ -1,0 +1,213 @@
+import { createHash } from 'node:crypto';
+import type pg from 'pg';
+import { to as copyTo } from 'pg-copy-streams';
+import type { ByteSource } from '@/core/wav/format';
+import { type Db, pool } from './database';
+
+export const CHUNK_BYTES = 1 << 20;
+/** Chunks fetched together when sound is read in order. */
+const READ_AHEAD = 8;
+
+/** Makes room for sound that will arrive piece by piece. */
+export async function createAudio(db: Db, byteLength: number, at: Date): Promise<number> {
+  const [{ id }] = await db.rows<{ id: number }>(
+    'INSERT INTO audio (byte_length, created_at) VALUES ($1, $2) RETURNING id',
+    [byteLength, at],
+  );
+  return id;
+}
+
+export async function writeChunk(
+  db: Db,
+  audioId: number,
+  seq: number,
+  data: Buffer,
+): Promise<void> {
+  await db.rows('INSERT INTO audio_chunk (audio_id, seq, data) VALUES ($1, $2, $3)', [
+    audioId,
+    seq,
+    data,
+  ]);
+}
+
+/** Stores finished bytes once under their SHA-256; the same bytes again give the same id. */
+export async function putAudio(db: Db, bytes: Uint8Array, at: Date): Promise<number> {
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const [known] = await db.rows<{ id: number }>('SELECT id FROM audio WHERE sha256 = $1', [sha256]);
+  if (known) return known.id;
+  const id = await createAudio(db, bytes.length, at);
+  const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  for (let seq = 0; seq * CHUNK_BYTES < bytes.length; seq++) {
+    const start = seq * CHUNK_BYTES;
+    await writeChunk(db, id, seq, buffer.subarray(start, start + CHUNK_BYTES));
+  }
+  return sealAudio(db, id, sha256);
+}
+
+/**
+ * Stores bytes whose length is not known beforehand, chunk by chunk as they come.
+ * @returns the id of sound that is not sealed yet; nothing is left when the source fails
+ */
+export async function writeAudio(
+  db: Db,
+  parts: AsyncIterable<Uint8Array>,
+  at: Date,
+): Promise<number> {
+  const id = await createAudio(db, 0, at);
+  let [seq, total] = [0, 0];
+  let waiting: Buffer[] = [];
+  let held = 0;
+  const store = async (least: number) => {
+    let joined = Buffer.concat(waiting);
+    while (joined.length > 0 && joined.length >= least) {
+      await writeChunk(db, id, seq++, joined.subarray(0, CHUNK_BYTES));
+      total += Math.min(joined.length, CHUNK_BYTES);
+      joined = joined.subarray(CHUNK_BYTES);
+    }
+    waiting = [joined];
+    held = joined.length;
+  };
+  try {
+    for await (const part of parts) {
+      waiting.push(Buffer.from(part.buffer, part.byteOffset, part.byteLength));
+      held += part.length;
+      if (held >= CHUNK_BYTES) await store(CHUNK_BYTES);
+    }
+    await store(1);
+  } catch (error) {
+    await db.rows('DELETE FROM audio WHERE id = $1', [id]);
+    throw error;
+  }
+  await db.rows('UPDATE audio SET byte_length = $2 WHERE id = $1', [id, total]);
+  return id;
+}
+
+/** Replaces the first bytes of sound that is not sealed yet: headers are known last. */
+export async function rewriteStart(db: Db, id: number, bytes: Buffer): Promise<void> {
+  await db.rows(
+    `UPDATE audio_chunk SET data = $2 || substr(data, $3) WHERE audio_id = $1 AND seq = 0`,
+    [id, bytes, bytes.length + 1],
+  );
+}
+
+/**
+ * Marks sound as whole under its SHA-256.
+ * @returns the id to use: an older one when the same bytes were there already (the new ones are dropped)
+ */
+export async function sealAudio(db: Db, id: number, sha256: string): Promise<number> {
+  // Two jobs may bring the same bytes at once; the second waits here and then finds the first.
+  await db.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [sha256]);
+  const [known] = await db.rows<{ id: number }>('SELECT id FROM audio WHERE sha256 = $1', [sha256]);
+  if (!known) {
+    await db.rows('UPDATE audio SET sha256 = $2 WHERE id = $1', [id, sha256]);
+    return id;
+  }
+  if (known.id !== id) await db.rows('DELETE FROM audio WHERE id = $1', [id]);
+  return known.id;
+}
+
+export async function audioLength(db: Db, id: number): Promise<number | null> {
+  const [row] = await db.rows<{ byte_length: number }>(
+    'SELECT byte_length FROM audio WHERE id = $1',
+    [id],
+  );
+  return row?.byte_length ?? null;
+}
+
+/** Chunks [from, to] in order, by COPY in binary form, which is several times faster than rows of hex. */
+async function* chunks(
+  client: pg.ClientBase,
+  audioId: number,
+  from: number,
+  to: number,
+): AsyncGenerator<Buffer> {
+  // COPY takes no parameters, so nothing but whole numbers may stand in the text.
+  const [id, first, last] = [audioId, from, to].map((value) => {
+    if (!Number.isSafeInteger(value)) throw new RangeError('whole numbers only');
+    return String(value);
+  });
+  const stream = client.query(
+    copyTo(
+      `COPY (SELECT data FROM audio_chunk WHERE audio_id = ${id} AND seq BETWEEN ${first} AND ${last} ` +
+        'ORDER BY seq) TO STDOUT (FORMAT binary)',
+    ),
+  );
+  let pending: Buffer = Buffer.alloc(0);
+  let atHeader = true;
+  for await (const part of stream as AsyncIterable<Buffer>) {
+    pending = pending.length === 0 ? part : Buffer.concat([pending, part]);
+    if (atHeader) {
+      if (pending.length < 19) continue;
+      const start = 19 + pending.readInt32BE(15);
+      if (pending.length < start) continue;
+      pending = pending.subarray(start);
+      atHeader = false;
+    }
+    // A row: number of fields (1), length, bytes. The last one says -1 fields.
+    while (pending.length >= 6 && pending.readInt16BE(0) === 1) {
+      const length = pending.readInt32BE(2);
+      if (pending.length < 6 + length) break;
+      yield pending.subarray(6, 6 + length);
+      pending = pending.subarray(6 + length);
+    }
+  }
+}
+
+/** Bytes [from, to) of stored sound, streamed; never more than a few chunks in memory. */
+export async function* streamAudio(
+  audioId: number,
+  from: number,
+  to: number,
+): AsyncGenerator<Buffer> {
+  if (to <= from) return;
+  const client = await pool().connect();
+  let cancelled: Error | undefined = new Error('cancelled');
+  try {
+    let at = Math.floor(from / CHUNK_BYTES) * CHUNK_BYTES;
+    const last = Math.floor((to - 1) / CHUNK_BYTES);
+    for await (const chunk of chunks(client, audioId, at / CHUNK_BYTES, last)) {
+      yield chunk.subarray(Math.max(0, from - at), Math.min(chunk.length, to - at));
+      at += chunk.length;
+    }
+    cancelled = undefined;
+  } finally {
+    // An unfinished COPY cannot be used again: the connection is closed instead of returned.
+    client.release(cancelled);
+  }
+}
+
+/** Stored sound as random access; reading in order fetches ahead. */
+export async function audioSource(db: Db, audioId: number): Promise<ByteSource> {
+  const byteLength = await audioLength(db, audioId);
+  if (byteLength === null) throw new Error(`audio ${audioId} is not stored`);
+  const kept = new Map<number, Buffer>();
+  const lastSeq = Math.max(0, Math.ceil(byteLength / CHUNK_BYTES) - 1);
+  const chunk = async (seq: number): Promise<Buffer> => {
+    if (!kept.has(seq)) {
+      kept.clear();
+      const until = Math.min(lastSeq, seq + READ_AHEAD - 1);
+      let next = seq;
+      const end = Math.min(byteLength, (until + 1) * CHUNK_BYTES);
+      for await (const data of streamAudio(audioId, seq * CHUNK_BYTES, end)) {
+        kept.set(next++, Buffer.from(data));
+      }
+    }
+    return kept.get(seq) ?? Buffer.alloc(0);
+  };
+  return {
+    byteLength,
+    read: async (offset, length) => {
+      const end = Math.min(byteLength, offset + length);
+      const parts: Buffer[] = [];
+      for (let at = offset; at < end;) {
+        const seq = Math.floor(at / CHUNK_BYTES);
+        const inside = at - seq * CHUNK_BYTES;
+        const part = (await chunk(seq)).subarray(inside, Math.min(CHUNK_BYTES, inside + end - at));
+        if (part.length === 0) break;
+        parts.push(part);
+        at += part.length;
+      }
+      return parts.length === 1 ? parts[0] : Buffer.concat(parts);
+    },
+  };
+}

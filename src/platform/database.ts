@@ -1,0 +1,77 @@
+import pg from 'pg';
+import { config } from './config';
+
+pg.types.setTypeParser(pg.types.builtins.INT8, Number);
+
+export type Value = string | number | boolean | null | Date | Buffer | readonly (string | number)[];
+
+/** The pool, or a client inside a transaction. */
+export interface Db {
+  /** Runs one statement with parameters and returns its rows. */
+  rows<R>(text: string, values?: readonly Value[]): Promise<R[]>;
+}
+
+const CONNECT_TIMEOUT_MS = 4000;
+const STATEMENT_TIMEOUT_MS = 60000;
+
+const shared = globalThis as { zeitbankPool?: pg.Pool };
+
+/** The process's connections; made on first use. */
+export function pool(): pg.Pool {
+  if (!shared.zeitbankPool) {
+    shared.zeitbankPool = new pg.Pool({
+      connectionString: config().DATABASE_URL,
+      max: 10,
+      connectionTimeoutMillis: CONNECT_TIMEOUT_MS,
+      statement_timeout: STATEMENT_TIMEOUT_MS,
+      keepAlive: true,
+    });
+    // An idle connection that breaks is replaced at the next use.
+    shared.zeitbankPool.on('error', () => undefined);
+  }
+  return shared.zeitbankPool;
+}
+
+export function dbOf(client: pg.Pool | pg.ClientBase): Db {
+  return {
+    rows: async <R>(text: string, values: readonly Value[] = []) => {
+      const result = await client.query(text, [...values]);
+      return result.rows as R[];
+    },
+  };
+}
+
+export function db(): Db {
+  return dbOf(pool());
+}
+
+/** All or nothing. */
+export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
+  const client = await pool().connect();
+  let broken: Error | undefined;
+  try {
+    await client.query('BEGIN');
+    const result = await work(dbOf(client));
+    await client.query('COMMIT');
+    return result;
+  } catch (error) {
+    await client.query('ROLLBACK').catch((rollback: unknown) => {
+      broken = rollback instanceof Error ? rollback : new Error(String(rollback));
+    });
+    throw error;
+  } finally {
+    client.release(broken);
+  }
+}
+
+/** Whether an error is the violation of a unique constraint or index of this name. */
+export function violatesUnique(error: unknown, constraint: string): boolean {
+  return (
+    error instanceof pg.DatabaseError && error.code === '23505' && error.constraint === constraint
+  );
+}
+
+export async function endPool(): Promise<void> {
+  await shared.zeitbankPool?.end();
+  shared.zeitbankPool = undefined;
+}

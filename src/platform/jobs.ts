@@ -1,0 +1,126 @@
+import PgBoss from 'pg-boss';
+import { announce } from './live';
+import { config } from './config';
+import { type Db, dbOf, pool } from './database';
+
+/** Queues and what a job of each is about: always the id of a row. */
+export const QUEUES = [
+  'inspect-take',
+  'unpack-archive',
+  'relate-takes',
+  'record-takes',
+  'render-clips',
+  'analyse-sitting',
+] as const;
+export type Queue = (typeof QUEUES)[number];
+
+const EXPIRE_S = 3600;
+export const RETRIES = 5;
+
+const shared = globalThis as { zeitbankBoss?: Promise<PgBoss> };
+
+/** A client that only sends: supervision is the worker's. */
+async function sender(): Promise<PgBoss> {
+  shared.zeitbankBoss ??= (async () => {
+    const boss = new PgBoss({
+      db: { executeSql: (text, values) => pool().query(text, values as unknown[]) },
+      supervise: false,
+      schedule: false,
+      migrate: false,
+    });
+    boss.on('error', () => undefined);
+    await boss.start();
+    return boss;
+  })();
+  return shared.zeitbankBoss.catch((error: unknown) => {
+    shared.zeitbankBoss = undefined;
+    throw error;
+  });
+}
+
+export interface WorkRow {
+  id: string;
+  queue: Queue;
+  job_id: string;
+  subject_id: string;
+  comparison_id: string;
+  label: string;
+  state: 'waiting' | 'running' | 'done' | 'failed';
+  progress: number;
+  remark: string | null;
+}
+
+/** Puts a job into the queue and its progress row beside it, in the caller's transaction. */
+export async function enqueue(
+  db: Db,
+  queue: Queue,
+  subject: { comparisonId: string; subjectId: string; label: string },
+  at: Date,
+): Promise<void> {
+  const boss = await sender();
+  const jobId = await boss.send(
+    queue,
+    { subjectId: subject.subjectId },
+    {
+      retryLimit: RETRIES,
+      retryDelay: 1,
+      expireInSeconds: EXPIRE_S,
+      db: {
+        executeSql: async (text, values) => ({
+          rows: await db.rows(text, values as (string | number)[]),
+        }),
+      },
+    },
+  );
+  if (jobId === null) throw new Error(`the job for ${queue} was not taken`);
+  await db.rows(
+    `INSERT INTO work (comparison_id, queue, job_id, subject_id, label, updated_at)
+     VALUES ($1, $2, $3, $4, $5, $6)`,
+    [subject.comparisonId, queue, jobId, subject.subjectId, subject.label, at],
+  );
+  await announce(db, subject.comparisonId);
+}
+
+/** Work of a comparison that is not done, oldest first. */
+export async function openWork(db: Db, comparisonId: string): Promise<WorkRow[]> {
+  return db.rows<WorkRow>(
+    `SELECT id, queue, job_id, subject_id, comparison_id, label, state, progress, remark FROM work
+     WHERE comparison_id = $1 AND state IN ('waiting', 'running') ORDER BY updated_at`,
+    [comparisonId],
+  );
+}
+
+export async function markWork(
+  db: Db,
+  jobId: string,
+  change: { state: WorkRow['state']; progress: number; remark?: string },
+  at: Date,
+): Promise<void> {
+  const rows = await db.rows<{ comparison_id: string }>(
+    `UPDATE work SET state = $2, progress = $3, remark = $4, updated_at = $5
+     WHERE job_id = $1 RETURNING comparison_id`,
+    [jobId, change.state, change.progress, change.remark ?? null, at],
+  );
+  for (const { comparison_id } of rows) await announce(db, comparison_id);
+}
+
+/** A full pg-boss for the worker process. */
+export async function startBoss(): Promise<PgBoss> {
+  const boss = new PgBoss({
+    connectionString: config().DATABASE_URL,
+    max: 4,
+    monitorStateIntervalSeconds: 30,
+  });
+  boss.on('error', () => undefined);
+  await boss.start();
+  for (const queue of QUEUES) await boss.createQueue(queue);
+  return boss;
+}
+
+/** Jobs that say they run; the worker asks whether their process still lives. */
+export async function runningWork(): Promise<WorkRow[]> {
+  return dbOf(pool()).rows<WorkRow>(
+    `SELECT id, queue, job_id, subject_id, comparison_id, label, state, progress, remark
+     FROM work WHERE state = 'running'`,
+  );
+}

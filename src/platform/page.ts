@@ -1,0 +1,32 @@
+import 'server-only';
+import { notFound } from 'next/navigation';
+import { connection } from 'next/server';
+import { z } from 'zod';
+import { UserError } from './errors';
+import { live } from './live';
+import type { SignedIn } from './sign-in/service';
+import { engineerOrSignIn } from './sign-in/session';
+
+/** The address of every page of a comparison. */
+export type ComparisonParams = { params: Promise<{ id: string }> };
+
+/**
+ * Reads a comparison's page for whoever is signed in; what is not theirs, or not there, is not found.
+ * @returns what was read, the engineer's name, and the mark of changes taken before reading
+ */
+export async function readPage<T>(
+  { params }: ComparisonParams,
+  read: (engineer: SignedIn, id: string) => Promise<T>,
+): Promise<T & { name: string; seen: string }> {
+  await connection();
+  const engineer = await engineerOrSignIn();
+  const id = z.uuid().safeParse((await params).id);
+  if (!id.success) notFound();
+  const seen = live().mark(id.data);
+  try {
+    return { ...(await read(engineer, id.data)), name: engineer.name, seen };
+  } catch (error) {
+    if (error instanceof UserError && error.status === 404) notFound();
+    throw error;
+  }
+}

@@ -1,0 +1,32 @@
+import { randomBytes } from 'node:crypto';
+import { unsealData } from 'iron-session';
+import { z } from 'zod';
+import { db } from '../database';
+import { UserError } from '../errors';
+import { signedIn, type SignedIn } from './service';
+import { secretOf } from './store';
+
+export const SESSION_COOKIE = 'zeitbank';
+export const LASTS_S = 30 * 24 * 3600;
+
+export const sessionContent = z.object({ signInId: z.uuid().optional() });
+export type SessionContent = z.infer<typeof sessionContent>;
+
+export async function cookieKey(): Promise<string> {
+  return secretOf(db(), 'cookie', randomBytes(32).toString('hex'));
+}
+
+export function stranger(): UserError {
+  return new UserError(401, 'You are not signed in; sign in and repeat the last step.');
+}
+
+/** Who a raw cookie stands for, where the framework's cookie store is not there. Strangers are refused. */
+export async function requireEngineerOfCookie(cookie: string | undefined): Promise<SignedIn> {
+  const opened = cookie
+    ? await unsealData<SessionContent>(cookie, { password: await cookieKey(), ttl: LASTS_S })
+    : {};
+  const { signInId } = sessionContent.parse(opened);
+  const engineer = signInId ? await signedIn(signInId, new Date()) : null;
+  if (!engineer) throw stranger();
+  return engineer;
+}

@@ -1,0 +1,75 @@
+import { hash, verify } from '@node-rs/argon2';
+import { db, transaction } from '../database';
+import { UserError } from '../errors';
+import type { Credentials } from './schema';
+import {
+  countAccounts,
+  countFailures,
+  endSignIn,
+  findAccount,
+  findSignedIn,
+  forgetFailures,
+  insertAccount,
+  insertFailure,
+  insertSignIn,
+} from './store';
+
+const WINDOW_MS = 15 * 60 * 1000;
+const FAILURES_PER_NAME = 5;
+const FAILURES_IN_ALL = 100;
+const LASTS_MS = 30 * 24 * 3600 * 1000;
+const WRONG = 'Name and password do not fit together.';
+
+export interface SignedIn {
+  id: string;
+  name: string;
+  role: 'owner' | 'engineer' | 'conductor';
+}
+
+/** Whether nobody has an account yet, so that the first start asks for one. */
+export async function isFirstStart(): Promise<boolean> {
+  return (await countAccounts(db())) === 0;
+}
+
+/** Makes the first account; later ones come by invitation. */
+export async function createFirstAccount(
+  { name, password }: Credentials,
+  at: Date,
+): Promise<string> {
+  const passwordHash = await hash(password);
+  return transaction(async (tx) => {
+    await tx.rows('LOCK TABLE account IN EXCLUSIVE MODE');
+    if ((await countAccounts(tx)) > 0) {
+      throw new UserError(409, 'This Zeitbank has its engineer already; sign in instead.');
+    }
+    return insertAccount(tx, name, passwordHash, at);
+  });
+}
+
+/** @returns the id of the sign-in, for the cookie */
+export async function signIn({ name, password }: Credentials, at: Date): Promise<string> {
+  const since = new Date(at.getTime() - WINDOW_MS);
+  const failures = await countFailures(db(), name, since);
+  if (failures.name >= FAILURES_PER_NAME || failures.all >= FAILURES_IN_ALL) {
+    throw new UserError(429, 'Too many attempts; wait a quarter of an hour, then try again.');
+  }
+  const account = await findAccount(db(), name);
+  // An unknown name takes as long as a wrong password, so that names cannot be guessed by time.
+  const fits = account
+    ? await verify(account.password_hash, password)
+    : (await hash(password)).length < 0;
+  if (!account || !fits) {
+    await insertFailure(db(), name, at);
+    throw new UserError(401, WRONG);
+  }
+  await forgetFailures(db(), name, since);
+  return insertSignIn(db(), account.id, at);
+}
+
+export async function signedIn(signInId: string, at: Date): Promise<SignedIn | null> {
+  return findSignedIn(db(), signInId, new Date(at.getTime() - LASTS_MS));
+}
+
+export async function signOut(signInId: string, at: Date): Promise<void> {
+  await endSignIn(db(), signInId, at);
+}

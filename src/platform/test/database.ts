@@ -1,0 +1,34 @@
+import { randomBytes } from 'node:crypto';
+import pg from 'pg';
+import { endPool } from '../database';
+import type { SignedIn } from '../sign-in/service';
+import { insertAccount } from '../sign-in/store';
+import { db } from '../database';
+
+/** Gives the test file a database of its own, with the schema in place. */
+export function withTestDatabase(): void {
+  const base = process.env.DATABASE_URL ?? '';
+  const name = `test_${randomBytes(6).toString('hex')}`;
+  const admin = async (statement: string) => {
+    const client = new pg.Client({ connectionString: base.replace(/\/[^/]*$/, '/postgres') });
+    await client.connect();
+    await client.query(statement);
+    await client.end();
+  };
+  beforeAll(async () => {
+    await admin(`CREATE DATABASE ${name} TEMPLATE zeitbank`);
+    process.env.DATABASE_URL = base.replace(/\/[^/]*$/, `/${name}`);
+  });
+  afterAll(async () => {
+    await endPool();
+    await admin(`DROP DATABASE ${name} WITH (FORCE)`);
+    process.env.DATABASE_URL = base;
+  });
+}
+
+export const NOON = new Date('2026-05-04T12:00:00Z');
+
+/** An engineer with an account; the password is not meant to be used. */
+export async function testEngineer(name: string): Promise<SignedIn> {
+  return { id: await insertAccount(db(), name, 'no hash', NOON), name, role: 'owner' };
+}

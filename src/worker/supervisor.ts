@@ -1,0 +1,217 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import os from 'node:os';
+import path from 'node:path';
+import { z } from 'zod';
+import { endPool } from '@/platform/database';
+import { migrate } from '@/platform/migrate';
+import { endThreads } from '@/platform/threads';
+import { type Cluster, endProcess, startCluster } from './cluster';
+import { loadDemo } from './demo';
+
+const DEFAULT_PORT = 3000;
+const RESTART_AFTER_MS = 1000;
+const READY_WITHIN_MS = 90_000;
+const STOP_WITHIN_MS = 3500;
+
+const settings = z
+  .object({
+    PORT: z.coerce.number().int().min(1).max(65535).optional(),
+    HOST: z.string().min(1).default('127.0.0.1'),
+    DATABASE_URL: z.string().optional(),
+    ZEITBANK_DATA: z.string().optional(),
+    ZEITBANK_ROOT: z.string(),
+    ZEITBANK_MODE: z.enum(['demo', 'start']),
+  })
+  .parse(process.env);
+
+const root = settings.ZEITBANK_ROOT;
+const folder = path.resolve(settings.ZEITBANK_DATA ?? path.join(root, '.zeitbank'));
+const runFile = path.join(folder, 'run.json');
+
+function say(line: string): void {
+  process.stdout.write(`${line}\n`);
+}
+
+async function isFree(port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, settings.HOST, () => probe.close(() => resolve(true)));
+  });
+}
+
+async function choosePort(): Promise<number> {
+  if (settings.PORT !== undefined) {
+    if (await isFree(settings.PORT)) return settings.PORT;
+    throw new Error(`Port ${settings.PORT} is in use; set PORT to another one.`);
+  }
+  for (let port = DEFAULT_PORT; port < DEFAULT_PORT + 100; port++) {
+    if (await isFree(port)) return port;
+  }
+  throw new Error(`No free port from ${DEFAULT_PORT} on; set PORT.`);
+}
+
+/** The address of a run of this folder that is alive, or null. */
+function runningElsewhere(): string | null {
+  if (!existsSync(runFile)) return null;
+  try {
+    const run = z
+      .object({ pid: z.int(), address: z.string() })
+      .parse(JSON.parse(readFileSync(runFile, 'utf8')));
+    const commandLine = readFileSync(`/proc/${run.pid}/cmdline`, 'utf8');
+    return run.pid !== process.pid && commandLine.includes('supervisor') ? run.address : null;
+  } catch {
+    return null;
+  }
+}
+
+/** A child that is started again when it ends by itself. */
+class Kept {
+  private child: ChildProcess | null = null;
+  private ending = false;
+
+  constructor(
+    private readonly name: string,
+    private readonly args: string[],
+    private readonly env: NodeJS.ProcessEnv,
+    private readonly ready: (child: ChildProcess) => Promise<void>,
+  ) {}
+
+  async start(): Promise<void> {
+    const child = spawn(process.execPath, this.args, {
+      cwd: root,
+      env: { ...process.env, ...this.env },
+      detached: true,
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
+    this.child = child;
+    child.once('exit', () => {
+      if (this.ending) return;
+      say(`The ${this.name} process ended; starting it again.`);
+      setTimeout(() => void this.startAgain(), RESTART_AFTER_MS);
+    });
+    await this.ready(child);
+  }
+
+  private async startAgain(): Promise<void> {
+    if (this.ending) return;
+    await this.start().catch(() => undefined);
+  }
+
+  async stop(): Promise<void> {
+    this.ending = true;
+    if (this.child) await endProcess(this.child, 'SIGTERM', 'SIGKILL', STOP_WITHIN_MS);
+  }
+}
+
+async function until(what: string, check: () => Promise<boolean>): Promise<void> {
+  const began = Date.now();
+  while (!(await check())) {
+    if (Date.now() - began > READY_WITHIN_MS) throw new Error(`The ${what} did not start.`);
+    await new Promise((resolve) => setTimeout(resolve, 150));
+  }
+}
+
+async function answers(url: string): Promise<boolean> {
+  try {
+    return (await fetch(url, { redirect: 'manual' })).status < 500;
+  } catch {
+    return false;
+  }
+}
+
+let cluster: Cluster | null = null;
+const children: Kept[] = [];
+let stopping = false;
+
+async function stop(code: number): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  say('Stopping.');
+  await Promise.all(children.map((child) => child.stop()));
+  await endThreads().catch(() => undefined);
+  await endPool().catch(() => undefined);
+  await cluster?.stop();
+  rmSync(runFile, { force: true });
+  process.exit(code);
+}
+
+function keepCluster(kept: Cluster): void {
+  kept.process().once('exit', () => {
+    if (stopping) return;
+    say('PostgreSQL ended; starting it again.');
+    const again = () => {
+      if (stopping) return;
+      kept.restart().then(
+        () => keepCluster(kept),
+        () => setTimeout(again, RESTART_AFTER_MS),
+      );
+    };
+    again();
+  });
+}
+
+async function main(): Promise<void> {
+  mkdirSync(folder, { recursive: true });
+  const elsewhere = runningElsewhere();
+  if (elsewhere) {
+    say(`Zeitbank runs from this folder already: ${elsewhere}`);
+    return;
+  }
+  const port = await choosePort();
+  const shown =
+    settings.HOST === '0.0.0.0' || settings.HOST === '::' ? os.hostname() : settings.HOST;
+  const address = `http://${shown}:${port}`;
+  writeFileSync(runFile, JSON.stringify({ pid: process.pid, address }));
+  process.on('SIGINT', () => void stop(0));
+  process.on('SIGTERM', () => void stop(0));
+  process.on('SIGHUP', () => void stop(0));
+  let databaseUrl = settings.DATABASE_URL;
+  if (!databaseUrl) {
+    say('Starting PostgreSQL.');
+    cluster = await startCluster(folder);
+    keepCluster(cluster);
+    databaseUrl = cluster.url;
+  }
+  process.env.DATABASE_URL = databaseUrl;
+  await migrate(databaseUrl, root);
+  const env = { DATABASE_URL: databaseUrl, NODE_ENV: 'production' as const };
+  say('Starting the worker.');
+  const worker = new Kept('worker', [path.join(root, 'dist/services/worker.mjs')], env, (child) => {
+    return new Promise((resolve, reject) => {
+      child.once('message', () => resolve());
+      child.once('exit', () => reject(new Error('The worker did not start.')));
+    });
+  });
+  children.push(worker);
+  await worker.start();
+  const demo = settings.ZEITBANK_MODE === 'demo' ? await loadDemo(folder, say) : null;
+  say('Starting the web server.');
+  const next = path.join(root, 'node_modules/next/dist/bin/next');
+  const local = settings.HOST === '0.0.0.0' ? '127.0.0.1' : settings.HOST;
+  const webArgs = [next, 'start', '-H', settings.HOST, '-p', String(port)];
+  const web = new Kept('web', webArgs, env, () =>
+    until('web server', () => answers(`http://${local}:${port}/sign-in`)),
+  );
+  children.push(web);
+  await web.start();
+  say('');
+  say(`Zeitbank is open at ${address}`);
+  if (demo) {
+    say(`Sign in as       ${demo.name}`);
+    say(`Password         ${demo.password}`);
+    say(`Listener link    ${address}/listen/${demo.listenerToken}`);
+  } else {
+    say('At the first visit it asks for your name and a password.');
+  }
+  say('Stop with Ctrl-C.');
+  process.send?.('ready');
+}
+
+main().catch((error: unknown) => {
+  if (stopping) return;
+  process.stderr.write(`zeitbank: ${error instanceof Error ? error.message : String(error)}\n`);
+  void stop(1);
+});

@@ -1,0 +1,91 @@
+import { createHash } from 'node:crypto';
+import { FeatureCollector } from '@/core/checks/features';
+import { measureSource } from '@/core/loudness/measure-source';
+import { type ByteSource, WavError } from '@/core/wav/format';
+import { readWavHeader } from '@/core/wav/read';
+import { audioSource } from '@/platform/audio-store';
+import { db } from '@/platform/database';
+import { PEAKS_PER_S } from '@/steps/takes/schema';
+import type { Inspection } from '@/steps/takes/service';
+import { isFlac, storeDecoded } from './flac';
+import type { WithProgress } from './reporting';
+
+const READ_BYTES = 4 << 20;
+
+export interface InspectOrder {
+  audioId: number;
+  channels: number[] | null;
+}
+
+/** Reads a whole take once for its hash, and once for its level, peaks and format. */
+export async function inspectTake({
+  audioId,
+  channels: only,
+  progress,
+}: InspectOrder & WithProgress): Promise<Inspection> {
+  let source = await audioSource(db(), audioId);
+  let decodedAudioId: number | null = null;
+  try {
+    if (await isFlac(source)) {
+      decodedAudioId = await storeDecoded(source, new Date(), (share) =>
+        progress?.postMessage(0.4 * share),
+      );
+      source = await audioSource(db(), decodedAudioId);
+    }
+  } catch (error) {
+    if (!(error instanceof WavError)) throw error;
+    const sha256 = await hashOf(source);
+    return { outcome: 'refused', sha256, reason: `This file cannot be used: ${error.message}.` };
+  }
+  const sha256 = await hashOf(source);
+  try {
+    const header = await readWavHeader(source);
+    const { sampleRateHz, bitDepth, encoding } = header.format;
+    const channels = only?.length ?? header.format.channels;
+    const perPeak = Math.round(sampleRateHz / PEAKS_PER_S);
+    const peaks = new Uint8Array(Math.ceil(header.frames / perPeak));
+    let frame = 0;
+    const collector = new FeatureCollector(sampleRateHz, header.frames);
+    const onBlock = (block: Float64Array[]) => {
+      for (const samples of block) {
+        for (let n = 0; n < samples.length; n++) {
+          const slot = Math.floor((frame + n) / perPeak);
+          const value = Math.min(255, Math.round(255 * Math.abs(samples[n])));
+          if (value > peaks[slot]) peaks[slot] = value;
+        }
+      }
+      frame += block[0].length;
+      collector.push(block);
+      progress?.postMessage(0.4 + (0.6 * frame) / header.frames);
+    };
+    const measurement = await measureSource(source, header, onBlock, only);
+    const { frames, durationS, dataOffset, metadata, warnings } = header;
+    const facts = {
+      sampleRateHz,
+      channels,
+      bitDepth,
+      encoding,
+      durationS,
+      measurement,
+      features: collector.finish(),
+      frames,
+      dataOffset,
+      metadata,
+      warnings: decodedAudioId === null ? warnings : [...warnings, 'decoded from FLAC'],
+    };
+    return { outcome: 'ready', sha256, facts, peaks, decodedAudioId };
+  } catch (error) {
+    if (error instanceof WavError || error instanceof RangeError) {
+      return { outcome: 'refused', sha256, reason: `This file cannot be used: ${error.message}.` };
+    }
+    throw error;
+  }
+}
+
+async function hashOf(source: ByteSource): Promise<string> {
+  const hash = createHash('sha256');
+  for (let at = 0; at < source.byteLength; at += READ_BYTES) {
+    hash.update(await source.read(at, READ_BYTES));
+  }
+  return hash.digest('hex');
+}

@@ -1,0 +1,49 @@
+import { createHash } from 'node:crypto';
+import { strToU8, type Zippable, zipSync } from 'fflate';
+import { servedCopy } from '@/core/matching/copy';
+import { ANSWERS_CSV, manifestOf, manifestSchema, readMe } from '@/steps/match/pack-format';
+import { bytesSource } from '@/core/wav/format';
+import { readWavHeader } from '@/core/wav/read';
+import { audioSource } from '@/platform/audio-store';
+import { db } from '@/platform/database';
+import type { PackJob } from '@/steps/match/pack';
+
+/** All entries alike, so that neither order nor time of a file tells anything. */
+const AT = new Date(2020, 0, 1);
+
+/** The zip of a blind pack: coded copies with dither of their own, manifest, schema, words to read. */
+export async function packClips(job: PackJob): Promise<Uint8Array> {
+  const files = new Map<string, Uint8Array>();
+  for (const { word, audioId, seed } of job.clips) {
+    const source = await audioSource(db(), audioId);
+    const master = await source.read(0, source.byteLength);
+    files.set(word, await servedCopy(master, seed, job.levelLufs));
+  }
+  const [first] = files.values();
+  const { format, durationS } = await readWavHeader(bytesSource(first));
+  const manifest = manifestOf({
+    title: job.title,
+    question: job.question,
+    sampleRateHz: format.sampleRateHz,
+    channels: format.channels,
+    seconds: durationS,
+    level: job.level,
+    clips: [...files].map(([word, bytes]) => ({
+      word,
+      file: `${word}.wav`,
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+    })),
+    seal: job.seal,
+  });
+  const stored = { level: 0, mtime: AT } as const;
+  const entries: Zippable = {
+    'README.txt': [strToU8(readMe(manifest)), { mtime: AT }],
+    'manifest.json': [strToU8(`${JSON.stringify(manifest, null, 2)}\n`), { mtime: AT }],
+    'manifest.schema.json': [strToU8(manifestSchema()), { mtime: AT }],
+    'answers.csv': [strToU8(ANSWERS_CSV), { mtime: AT }],
+  };
+  for (const { word, file } of manifest.clips) {
+    entries[file] = [files.get(word) ?? new Uint8Array(0), stored];
+  }
+  return zipSync(entries);
+}
