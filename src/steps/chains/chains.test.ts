@@ -1,0 +1,285 @@
+import { CAUTIONS } from '@/core/chain/cautions';
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import {
+  changeComparison,
+  comparisonOf,
+  copyOf,
+  createComparison,
+  removeComparison,
+  restoreComparison,
+} from '@/steps/comparisons/service';
+import { brief } from '@/steps/comparisons/schema';
+import { removeGear } from '@/steps/gear/service';
+import { bankWithClips, openTestSitting } from '@/steps/test/bank';
+import { seedGear } from '@/worker/demo-gear';
+import { SCENARIO } from '../../../demo/scenario';
+import {
+  acknowledgeCaution,
+  addChain,
+  addGrid,
+  bringChainBack,
+  chainPlan,
+  chainsOf,
+  changeChain,
+  chooseReference,
+  removeChain,
+} from './service';
+
+withTestDatabase();
+
+const DRAFT = { title: 'Test', question: '', sourceName: 'Clarinet', passageName: 'tune' };
+
+let engineer: SignedIn;
+let gear: Map<string, string>;
+let id: string;
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  gear = await seedGear(engineer, NOON);
+});
+beforeEach(async () => {
+  id = await createComparison(engineer, DRAFT, NOON);
+});
+
+const items = (...names: string[]) =>
+  names.map((name) => ({ gearId: gear.get(name) ?? '', settings: {} }));
+
+function made(name: string, names: string[], more: Record<string, unknown> = {}) {
+  return { name, items: '', priceCents: null, gear: items(...names), ...more };
+}
+
+async function keepBrief(comparisonId: string, written: unknown): Promise<void> {
+  const { version } = await comparisonOf(engineer, comparisonId);
+  await changeComparison(
+    engineer,
+    comparisonId,
+    { ...DRAFT, brief: brief.parse(written), version },
+    NOON,
+  );
+}
+
+describe('chains made of gear', () => {
+  it('are worked out: level, price with accessories, what is short and what helps', async () => {
+    await addChain(
+      engineer,
+      id,
+      made('Kern 40 › Linie 2', ['Kern 40', 'Linie 2', 'Steg 8'], { distanceM: 0.24 }),
+    );
+    await addChain(
+      engineer,
+      id,
+      made('Esker 7 › Pfad 4', ['Esker 7', 'Pfad 4', 'Steg 8'], { distanceM: 1 }),
+    );
+    const view = await chainPlan(engineer, id);
+    const [kern, esker] = view.chains;
+    // 620 + 65 + 35 (mount and ring) + 420 + 180.
+    expect(kern.totalCents).toBe(132_000);
+    expect(kern.bracket).toBe('1000 to 2000');
+    expect(kern.feasible).toBe(true);
+    // 74 dB at 1 m into -58 dB re 1 V/Pa: -58 + 74 - 94 + 2.22 = -75.8 dBu, and loading; 54 dB at most.
+    expect(esker.feasible).toBe(false);
+    expect(esker.finding).toMatch(/^2[34] dB short: no more gain\.$/);
+    expect(esker.remedies.map(({ text }) => text)).toEqual([
+      'Go closer, to 6 cm; the low end and the balance change with it.',
+      'Put Hebel 25 after the microphone.',
+    ]);
+    expect(view.sourceAssumed).toEqual(['74 dB at 1 m', 'peaks 14 dB over the average']);
+    expect(view.fairness.unfair[0].text).toContain('Three things change');
+    expect(view.fairness.missing).toEqual([
+      { microphone: 'Kern 40', preamp: 'Pfad 4' },
+      { microphone: 'Esker 7', preamp: 'Linie 2' },
+    ]);
+    // What is shared is bought once: the converter.
+    expect(view.setCostCents).toBe(132_000 + 24_000 + 1_500 + 16_000);
+  });
+
+  it('stay beside chains that are written in words', async () => {
+    await addChain(engineer, id, { name: 'In words', items: 'a microphone', priceCents: 5_000 });
+    const [view] = (await chainPlan(engineer, id)).chains;
+    expect(view).toMatchObject({
+      ladder: null,
+      finding: null,
+      totalCents: 5_000,
+      bracket: 'under 250',
+    });
+  });
+
+  it('come as a grid, without what is there already', async () => {
+    await addChain(engineer, id, made('Mine', ['Kern 40', 'Linie 2']));
+    const order = {
+      microphoneIds: [gear.get('Kern 40') ?? '', gear.get('Ostra R1') ?? ''],
+      preampIds: [gear.get('Linie 2') ?? '', gear.get('Tarn 1') ?? ''],
+      sharedIds: [gear.get('Steg 8') ?? ''],
+      distanceM: 0.3,
+    };
+    expect(await addGrid(engineer, id, order)).toBe(3);
+    expect(await addGrid(engineer, id, order)).toBe(0);
+    const chains = await chainsOf(engineer, id);
+    expect(chains.map(({ name }) => name)).toEqual([
+      'Mine',
+      'Kern 40 › Tarn 1',
+      'Ostra R1 › Linie 2',
+      'Ostra R1 › Tarn 1',
+    ]);
+    expect(chains[1].gear.length).toBe(3);
+  });
+
+  it('tell the second of two writers, who loses nothing', async () => {
+    const chainId = await addChain(engineer, id, made('Shared', ['Kern 40', 'Linie 2']));
+    await changeChain(engineer, id, chainId, {
+      ...made('Shared', ['Kern 40', 'Tarn 1']),
+      version: 1,
+    });
+    await expect(
+      changeChain(engineer, id, chainId, { ...made('Mine', ['Moor D1']), version: 1 }),
+    ).rejects.toThrow('another window');
+    expect((await chainsOf(engineer, id))[0].gear[1].gearId).toBe(gear.get('Tarn 1'));
+  });
+
+  it('refuse gear of others and blends with themselves or nothing', async () => {
+    const stranger = await testEngineer('Stranger');
+    const theirs = await createComparison(stranger, DRAFT, NOON);
+    await expect(addChain(stranger, theirs, made('Theft', ['Kern 40']))).rejects.toThrow(
+      'not here',
+    );
+    const a = await addChain(engineer, id, made('A', ['Kern 40']));
+    const blend = (otherChainId: string) => ({
+      shape: { kind: 'blend', otherChainId, otherDb: 0 } as const,
+    });
+    await expect(
+      changeChain(engineer, id, a, { ...made('A', ['Kern 40']), ...blend(a), version: 1 }),
+    ).rejects.toThrow('another chain');
+    await addChain(engineer, id, { ...made('B', ['Ostra R1']), ...blend(a) });
+    await expect(removeChain(engineer, id, a, NOON)).rejects.toThrow('“B” blends this chain in');
+  });
+
+  it('count a stereo pair’s microphone twice', async () => {
+    const pair = { kind: 'pair', spacingM: 0.17, openingDeg: 110 } as const;
+    await addChain(engineer, id, { ...made('Pair', ['Wehr S3', 'Linie 2']), shape: pair });
+    expect((await chainPlan(engineer, id)).chains[0].totalCents).toBe(2 * 39_000 + 42_000);
+  });
+
+  it('come back when a deletion is undone; their gear cannot go while they use it', async () => {
+    const chainId = await addChain(engineer, id, made('Gone', ['Saum 2']));
+    await expect(removeGear(engineer, gear.get('Saum 2') ?? '', NOON)).rejects.toThrow(
+      'The chain “Gone” of “Test” uses this item',
+    );
+    await removeChain(engineer, id, chainId, NOON);
+    expect(await chainsOf(engineer, id)).toEqual([]);
+    await bringChainBack(engineer, id, chainId);
+    expect((await chainsOf(engineer, id))[0].gear.length).toBe(1);
+  });
+});
+
+describe('cautions', () => {
+  it('are all shown by the demo plan, and stay when they were read', async () => {
+    for (const { name, items: names, distanceM } of SCENARIO.plan.chains) {
+      await addChain(engineer, id, made(name, names, { distanceM }));
+    }
+    await keepBrief(id, SCENARIO.plan.brief);
+    const before = await chainPlan(engineer, id);
+    expect(before.cautions.map(({ caution }) => caution.id).sort()).toEqual(
+      CAUTIONS.map((caution) => caution.id).sort(),
+    );
+    await acknowledgeCaution(engineer, id, 'valve-supply', NOON);
+    await acknowledgeCaution(engineer, id, 'valve-supply', NOON);
+    const after = await chainPlan(engineer, id);
+    expect(after.cautions.length).toBe(before.cautions.length);
+    expect(after.cautions.filter(({ read }) => read).map(({ caution }) => caution.id)).toEqual([
+      'valve-supply',
+    ]);
+    expect(after.chains.filter(({ feasible }) => !feasible).map(({ chain }) => chain.name)).toEqual(
+      ['Esker 7, far › Pfad 4'],
+    );
+  });
+});
+
+describe('the reference', () => {
+  it('keeps its history with reasons', async () => {
+    const a = await addChain(engineer, id, made('A', ['Kern 40']));
+    const b = await addChain(engineer, id, made('B', ['Ostra R1']));
+    await chooseReference(engineer, id, { chainId: a, reason: 'known' }, NOON);
+    await chooseReference(engineer, id, { chainId: a, reason: 'twice is nothing' }, NOON);
+    await chooseReference(engineer, id, { chainId: b, reason: 'A was sold' }, NOON);
+    const view = await chainPlan(engineer, id);
+    expect(view.chains.map(({ isReference }) => isReference)).toEqual([false, true]);
+    const here = view.references.filter(({ comparison }) => comparison === 'Test').slice(0, 2);
+    expect(here.map(({ chainName, reason }) => [chainName, reason])).toEqual([
+      ['B', 'A was sold'],
+      ['A', 'known'],
+    ]);
+  });
+});
+
+describe('the question', () => {
+  it('dates the prediction when it changes, and not otherwise', async () => {
+    await keepBrief(id, {
+      prediction: { favouriteChainId: null, toldApart: 'hardly', remark: 'x' },
+    });
+    expect((await comparisonOf(engineer, id)).brief.predictedAt).toBe(NOON.toISOString());
+    const { version, brief: kept } = await comparisonOf(engineer, id);
+    const later = new Date(NOON.getTime() + 1000);
+    await changeComparison(
+      engineer,
+      id,
+      { ...DRAFT, brief: { ...kept, crestDb: 12 }, version },
+      later,
+    );
+    expect((await comparisonOf(engineer, id)).brief.predictedAt).toBe(NOON.toISOString());
+  });
+
+  it.each([
+    [{ levelAt1MDb: 1e9 }, 'The level at 1 m lies between 20 and 150 dB.'],
+    [{ budgetCents: 1e12 }, 'too high to be true'],
+    [{ smallestSharePct: 20 }, 'The smallest difference lies between'],
+    [{ headphoneMinutes: -4 }, '0'],
+  ])('%j is refused', (written, message) => {
+    expect(() => brief.parse(written)).toThrow(message);
+  });
+
+  it('can be copied with chains and blends, without takes, answers and prediction', async () => {
+    const a = await addChain(engineer, id, made('A', ['Kern 40', 'Linie 2']));
+    await addChain(engineer, id, {
+      ...made('B', ['Ostra R1']),
+      shape: { kind: 'blend', otherChainId: a, otherDb: -3 },
+    });
+    await keepBrief(id, {
+      levelAt1MDb: 80,
+      prediction: { favouriteChainId: a, toldApart: null, remark: '' },
+    });
+    const copy = await copyOf(engineer, id, NOON);
+    const { title, brief: copied } = await comparisonOf(engineer, copy);
+    expect(title).toBe('Test (copy)');
+    expect(copied.levelAt1MDb).toBe(80);
+    expect(copied.prediction.favouriteChainId).toBeNull();
+    expect(copied.predictedAt).toBeNull();
+    const chains = await chainsOf(engineer, copy);
+    expect(chains.map(({ name }) => name)).toEqual(['A', 'B']);
+    expect(chains[0].id).not.toBe(a);
+    expect(chains[0].gear).toEqual((await chainsOf(engineer, id))[0].gear);
+    expect(chains[1].shape).toMatchObject({
+      kind: 'blend',
+      otherChainId: chains[0].id,
+      otherDb: -3,
+    });
+  });
+
+  it('can be removed and brought back; not while answers or an open sitting depend on it', async () => {
+    await removeComparison(engineer, id, NOON);
+    await expect(comparisonOf(engineer, id)).rejects.toThrow('not here');
+    await restoreComparison(engineer, id);
+    expect((await comparisonOf(engineer, id)).title).toBe('Test');
+    const bank = await bankWithClips(engineer);
+    await openTestSitting(engineer, bank.comparisonId);
+    await expect(removeComparison(engineer, bank.comparisonId, NOON)).rejects.toThrow(
+      'is open; close it first',
+    );
+    const copy = await copyOf(engineer, bank.comparisonId, NOON);
+    const [{ count }] = await db().rows<{ count: number }>(
+      'SELECT count(*) AS count FROM take WHERE comparison_id = $1',
+      [copy],
+    );
+    expect(count).toBe(0);
+  });
+});

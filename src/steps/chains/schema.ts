@@ -1,0 +1,103 @@
+import { z } from 'zod';
+import { CAUTIONS } from '@/core/chain/cautions';
+import { type ItemSettings, PATTERN_NAMES, type PatternName } from '@/core/chain/specs';
+
+/** How an item is set in a chain; nothing has to be. */
+const itemSettings = z.strictObject({
+  gainDb: z
+    .number()
+    .min(-40, 'Gain lies between -40 and 90 dB.')
+    .max(90, 'Gain lies between -40 and 90 dB.')
+    .optional(),
+  knobPosition: z.string().max(20).optional(),
+  pattern: z.enum(PATTERN_NAMES as [PatternName, ...PatternName[]]).optional(),
+  padDb: z.number().min(0).max(60).optional(),
+  highPassHz: z.number().min(0).max(1000).optional(),
+  phantom: z.boolean().optional(),
+  switches: z.string().trim().max(200, 'Keep the switches under 200 characters.').optional(),
+}) satisfies z.ZodType<ItemSettings>;
+
+/** One microphone, a stereo pair of the first microphone, or a blend with another chain. */
+export const chainShape = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('single') }),
+  z.object({
+    kind: z.literal('pair'),
+    spacingM: z.number().min(0, 'Spacing cannot be negative.').max(20, 'Spacing is at most 20 m.'),
+    openingDeg: z.number().min(0).max(360, 'The opening is at most 360°.'),
+  }),
+  z.object({
+    kind: z.literal('blend'),
+    otherChainId: z.uuid('Choose the other chain of the blend.'),
+    /** Whose take the blend begins with; its own when null. */
+    firstChainId: z.uuid().nullable().default(null),
+    timing: z.enum(['aligned', 'as recorded']).default('aligned'),
+    polarity: z.enum(['corrected', 'as recorded']).default('corrected'),
+    /** Level of the other chain against this one. */
+    otherDb: z.number().min(-60).max(20, 'The other chain is at most 20 dB louder.'),
+  }),
+]);
+export type ChainShape = z.infer<typeof chainShape>;
+
+/** What an engineer writes about a chain; the price in whole cents of the studio's currency. */
+export const chainDraft = z.object({
+  name: z
+    .string()
+    .trim()
+    .min(1, 'Give the chain a name.')
+    .max(80, 'Keep the name under 80 characters.'),
+  /** In words: what is in it where no gear is named, else remarks. */
+  items: z.string().trim().max(1000, 'Keep the list under 1000 characters.'),
+  /** Written by hand; chains made of gear take theirs from the list. */
+  priceCents: z
+    .int('The price is a whole number of cents.')
+    .min(0, 'A price cannot be negative.')
+    .max(1_000_000_000, 'This price is too high to be true.')
+    .nullable(),
+  distanceM: z
+    .number()
+    .min(0.001, 'The distance is more than 0.')
+    .max(1000, 'The distance is at most 1000 m.')
+    .nullable()
+    .default(null),
+  angleDeg: z.number().min(-180).max(180, 'Angles go from -180° to 180°.').nullable().default(null),
+  shape: chainShape.default({ kind: 'single' }),
+  gear: z
+    .array(z.object({ gearId: z.uuid(), settings: itemSettings }))
+    .max(16, 'A chain has 16 items at most.')
+    .default([]),
+});
+export type ChainDraft = z.infer<typeof chainDraft>;
+/** As written by callers that leave the rest to its defaults. */
+export type ChainInput = z.input<typeof chainDraft>;
+
+export const chainChange = chainDraft.extend({ version: z.int() });
+
+export const gridOrder = z.object({
+  microphoneIds: z.array(z.uuid()).min(1, 'Choose a microphone.').max(12),
+  preampIds: z.array(z.uuid()).min(1, 'Choose a preamp.').max(12),
+  /** Items after the preamp that all chains share, such as the converter. */
+  sharedIds: z.array(z.uuid()).max(6),
+  distanceM: chainDraft.shape.distanceM,
+});
+export type GridOrder = z.infer<typeof gridOrder>;
+
+export const referenceOrder = z.object({
+  chainId: z.uuid().nullable(),
+  reason: z.string().trim().max(500, 'Keep the reason under 500 characters.'),
+});
+
+const CAUTION_IDS = CAUTIONS.map(({ id }) => id) as [string, ...string[]];
+export const cautionOrder = z.object({ caution: z.enum(CAUTION_IDS, 'There is no such caution.') });
+
+export interface Chain extends ChainDraft {
+  id: string;
+  position: number;
+  version: number;
+}
+
+export interface ReferenceChange {
+  comparison: string;
+  chainName: string;
+  reason: string;
+  changedAt: Date;
+}

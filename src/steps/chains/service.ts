@@ -1,0 +1,451 @@
+import { cautionsFor } from '@/core/chain/cautions';
+import type { Caution } from '@/core/chain/cautions/caution';
+import {
+  bracketOf,
+  chainCost,
+  type ChainCost,
+  equalCostPairs,
+  setCostCents,
+} from '@/core/chain/cost';
+import { type Fairness, fairness, type PlannedChain } from '@/core/chain/fairness';
+import { type Remedy, remedies } from '@/core/chain/remedies';
+import type { ChainItem, GearItem } from '@/core/chain/specs';
+import {
+  feasible,
+  type Ladder,
+  ladderFinding,
+  loadingNotes,
+  type SourceAtMic,
+  walkChain,
+} from '@/core/chain/walk';
+import { type Db, db, transaction, violatesUnique } from '@/platform/database';
+import { notFound, UserError } from '@/platform/errors';
+import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { CHANGED_ELSEWHERE, comparisonOf } from '@/steps/comparisons/service';
+import type { Comparison } from '@/steps/comparisons/schema';
+import { gearItem } from '@/steps/gear/schema';
+import { allGearOf, gearOf } from '@/steps/gear/service';
+import { countOwn, findGear } from '@/steps/gear/store';
+import {
+  type Chain,
+  chainDraft,
+  type ChainDraft,
+  type ChainInput,
+  type GridOrder,
+  type ReferenceChange,
+} from './schema';
+import {
+  deleteChain,
+  hasClips,
+  insertCautionRead,
+  insertChain,
+  listChains,
+  readCautions,
+  referenceHistory,
+  referenceOf,
+  restoreChain,
+  setReference,
+  updateChain,
+} from './store';
+
+const MOST_CHAINS = 24;
+/** Chains count as equally dear when their totals differ by no more than this share. */
+const EQUAL_COST = 0.1;
+/** Where the question says nothing: a quiet voice, close. */
+const USUAL_SOURCE = { levelAt1MDb: 74, crestDb: 14, distanceM: 0.3 };
+
+function nameTaken(error: unknown, name: string): never {
+  if (violatesUnique(error, 'chain_name')) {
+    throw new UserError(409, `There is a chain “${name}” already; choose another name.`);
+  }
+  throw error;
+}
+
+export async function chainsOf(engineer: SignedIn, comparisonId: string): Promise<Chain[]> {
+  await comparisonOf(engineer, comparisonId);
+  return listChains(db(), comparisonId);
+}
+
+/** A chain with what can be worked out of it before anybody touches a stand. */
+export interface PlannedChainView {
+  chain: Chain;
+  /** Null for a chain that is written in words only. */
+  ladder: Ladder | null;
+  feasible: boolean;
+  finding: string | null;
+  remedies: Remedy[];
+  /** The microphone's load, with and without what stands between. */
+  loading: string[];
+  cost: ChainCost | null;
+  totalCents: number | null;
+  bracket: string | null;
+  isReference: boolean;
+}
+
+export interface ChainsView {
+  chains: PlannedChainView[];
+  gear: GearItem[];
+  /** What the source is taken to be, and which of it is assumed. */
+  source: Omit<SourceAtMic, 'distanceM' | 'angleDeg'>;
+  sourceAssumed: string[];
+  fairness: Fairness;
+  setCostCents: number;
+  equalCost: { a: string; b: string; differenceCents: number }[];
+  budgetCents: number | null;
+  cautions: { caution: Pick<Caution, 'id' | 'title' | 'text' | 'defersTo'>; read: boolean }[];
+  references: ReferenceChange[];
+}
+
+function itemsFrom(all: ReadonlyMap<string, GearItem>, chain: Chain): ChainItem[] {
+  return chain.gear.flatMap(({ gearId, settings }) => {
+    const item = all.get(gearId);
+    return item ? [{ gear: item, settings }] : [];
+  });
+}
+
+/** What a chain is made of, for work that no engineer waits for. */
+export async function itemsOfChain(from: Db, chain: Chain): Promise<ChainItem[]> {
+  const gear = await findGear(
+    from,
+    chain.gear.map(({ gearId }) => gearId),
+  );
+  return itemsFrom(new Map(gear.map((item) => [item.id, gearItem(item)])), chain);
+}
+
+interface ChainParts {
+  comparison: Comparison;
+  chains: Chain[];
+  /** All gear there ever was, by id: chains still hold what was deleted. */
+  all: ReadonlyMap<string, GearItem>;
+  itemsOf: (chain: Chain) => ChainItem[];
+}
+
+async function chainParts(engineer: SignedIn, comparisonId: string): Promise<ChainParts> {
+  const comparison = await comparisonOf(engineer, comparisonId);
+  const chains = await listChains(db(), comparisonId);
+  const all = new Map((await allGearOf(engineer)).map((item) => [item.id, gearItem(item)]));
+  return { comparison, chains, all, itemsOf: (chain) => itemsFrom(all, chain) };
+}
+
+/** Cautions that the gear, the source and the plan call for, and which of them were read. */
+async function cautionsOf(
+  comparison: Comparison,
+  chains: readonly Chain[],
+  itemsOf: ChainParts['itemsOf'],
+): Promise<ChainsView['cautions']> {
+  const { brief } = comparison;
+  const read = new Set(await readCautions(db(), comparison.id));
+  const { source } = sourceOf(comparison);
+  return cautionsFor({
+    items: chains.flatMap(itemsOf),
+    loudestDb: loudestDb(source, chains),
+    overPeople: brief.overPeople,
+    plosiveTest: brief.plosiveTest,
+    headphoneMinutes: brief.headphoneMinutes,
+  }).map(({ id, title, text, defersTo }) => ({
+    caution: { id, title, text, defersTo },
+    read: read.has(id),
+  }));
+}
+
+/** Chains with their items and the cautions of the plan: what is needed at the stand, without ladders. */
+export async function chainsAtStand(
+  engineer: SignedIn,
+  comparisonId: string,
+): Promise<{ chains: { chain: Chain; items: ChainItem[] }[]; cautions: ChainsView['cautions'] }> {
+  const { comparison, chains, itemsOf } = await chainParts(engineer, comparisonId);
+  return {
+    chains: chains.map((chain) => ({ chain, items: itemsOf(chain) })),
+    cautions: await cautionsOf(comparison, chains, itemsOf),
+  };
+}
+
+/** Everything that the step shows: ladders, remedies, cost, fairness, cautions. */
+export async function chainPlan(engineer: SignedIn, comparisonId: string): Promise<ChainsView> {
+  const { comparison, chains, all, itemsOf } = await chainParts(engineer, comparisonId);
+  const gear = (await gearOf(engineer)).map(gearItem);
+  const reference = await referenceOf(db(), comparisonId);
+  const { source, assumed } = sourceOf(comparison);
+  const planned = chains.map((chain): PlannedChainView => {
+    const items = itemsOf(chain);
+    const isReference = chain.id === reference;
+    if (items.length === 0) {
+      const totalCents = chain.priceCents;
+      const bracket = totalCents === null ? null : bracketOf(totalCents);
+      return {
+        chain,
+        ladder: null,
+        feasible: true,
+        finding: null,
+        remedies: [],
+        loading: [],
+        cost: null,
+        totalCents,
+        bracket,
+        isReference,
+      };
+    }
+    const at: SourceAtMic = {
+      ...source,
+      distanceM: chain.distanceM ?? USUAL_SOURCE.distanceM,
+      angleDeg: chain.angleDeg ?? 0,
+    };
+    const ladder = walkChain(items, at);
+    if (chain.distanceM === null)
+      ladder.assumed.push(`${100 * USUAL_SOURCE.distanceM} cm from the source`);
+    const cost = chainCost(
+      items.map((item) => item.gear.id),
+      all,
+    );
+    // A pair of microphones is bought twice.
+    const second = chain.shape.kind === 'pair' ? (items[0].gear.priceCents ?? 0) : 0;
+    const totalCents = cost.totalCents + second;
+    return {
+      chain,
+      ladder,
+      feasible: feasible(ladder),
+      finding: ladderFinding(ladder),
+      remedies: remedies(items, at, gear),
+      loading: loadingNotes(items, at),
+      cost,
+      totalCents,
+      bracket: bracketOf(totalCents),
+      isReference,
+    };
+  });
+  const priced = planned.filter(({ totalCents }) => totalCents !== null);
+  const madeOfGear = chains.filter(({ gear: items }) => items.length > 0);
+  return {
+    chains: planned,
+    gear,
+    source,
+    sourceAssumed: assumed,
+    fairness: fairness(
+      madeOfGear.map((chain): PlannedChain => ({
+        id: chain.id,
+        name: chain.name,
+        items: itemsOf(chain),
+        distanceM: chain.distanceM,
+        angleDeg: chain.angleDeg,
+      })),
+    ),
+    setCostCents: setCostCents(planned.flatMap(({ cost }) => cost ?? [])),
+    equalCost: equalCostPairs(
+      priced.map(({ totalCents }) => totalCents ?? 0),
+      EQUAL_COST,
+    ).map(({ a, b, differenceCents }) => ({
+      a: priced[a].chain.name,
+      b: priced[b].chain.name,
+      differenceCents,
+    })),
+    budgetCents: comparison.brief.budgetCents,
+    cautions: await cautionsOf(comparison, chains, itemsOf),
+    references: await referenceHistory(db(), engineer.id),
+  };
+}
+
+function sourceOf({ brief }: Comparison) {
+  const assumed: string[] = [];
+  if (brief.levelAt1MDb === null) assumed.push(`${USUAL_SOURCE.levelAt1MDb} dB at 1 m`);
+  if (brief.crestDb === null) assumed.push(`peaks ${USUAL_SOURCE.crestDb} dB over the average`);
+  return {
+    source: {
+      levelAt1MDb: brief.levelAt1MDb ?? USUAL_SOURCE.levelAt1MDb,
+      crestDb: brief.crestDb ?? USUAL_SOURCE.crestDb,
+      roomNoiseDba: brief.roomNoiseDba,
+    },
+    assumed,
+  };
+}
+
+function loudestDb(
+  source: { levelAt1MDb: number; crestDb: number },
+  chains: readonly Chain[],
+): number {
+  const nearest = Math.min(1, ...chains.flatMap(({ distanceM }) => distanceM ?? []));
+  return source.levelAt1MDb - 20 * Math.log10(nearest) + source.crestDb;
+}
+
+/** Refuses gear of others and blends with what is not there. */
+async function checkParts(
+  tx: Db,
+  engineer: SignedIn,
+  comparisonId: string,
+  draft: ChainDraft,
+  ownId: string | null,
+): Promise<void> {
+  const ids = [...new Set(draft.gear.map(({ gearId }) => gearId))];
+  if ((await countOwn(tx, engineer.id, ids)) < ids.length) throw notFound('item of gear');
+  if (draft.shape.kind !== 'blend') return;
+  const { otherChainId, firstChainId } = draft.shape;
+  const chains = await listChains(tx, comparisonId);
+  const other = chains.find(({ id }) => id === otherChainId);
+  const first = chains.find(({ id }) => id === firstChainId);
+  if (firstChainId !== null && (!first || first.shape.kind === 'blend' || first.id === ownId)) {
+    throw new UserError(422, 'A blend begins with the takes of a chain that is no blend itself.');
+  }
+  if (!other || other.id === ownId)
+    throw new UserError(422, 'A blend needs another chain of this comparison.');
+  if (other.shape.kind === 'blend')
+    throw new UserError(422, 'The other chain of a blend cannot be a blend itself.');
+}
+
+export async function addChain(
+  engineer: SignedIn,
+  comparisonId: string,
+  input: ChainInput,
+): Promise<string> {
+  const draft = chainDraft.parse(input);
+  await comparisonOf(engineer, comparisonId);
+  return transaction(async (tx) => {
+    await checkParts(tx, engineer, comparisonId, draft, null);
+    if ((await listChains(tx, comparisonId)).length >= MOST_CHAINS) {
+      throw new UserError(
+        422,
+        `A comparison can have ${MOST_CHAINS} chains; start another for more.`,
+      );
+    }
+    const id = await insertChain(tx, comparisonId, draft).catch((error: unknown) =>
+      nameTaken(error, draft.name),
+    );
+    await announce(tx, comparisonId);
+    return id;
+  });
+}
+
+export async function changeChain(
+  engineer: SignedIn,
+  comparisonId: string,
+  chainId: string,
+  { version, ...input }: ChainInput & { version: number },
+): Promise<void> {
+  const draft = chainDraft.parse(input);
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await checkParts(tx, engineer, comparisonId, draft, chainId);
+    const kept = await updateChain(tx, comparisonId, chainId, draft, version).catch(
+      (error: unknown) => nameTaken(error, draft.name),
+    );
+    if (!kept) throw new UserError(409, CHANGED_ELSEWHERE);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Removes a chain; its take stays, without a chain. Can be undone; refused once clips were made of it. */
+export async function removeChain(
+  engineer: SignedIn,
+  comparisonId: string,
+  chainId: string,
+  at: Date,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    if (await hasClips(tx, chainId)) {
+      throw new UserError(
+        409,
+        'This chain has clips in a match, and perhaps answers; it stays. Leave its take out of the next match instead.',
+      );
+    }
+    const blend = (await listChains(tx, comparisonId)).find(
+      ({ shape }) =>
+        shape.kind === 'blend' &&
+        (shape.otherChainId === chainId || shape.firstChainId === chainId),
+    );
+    if (blend) {
+      throw new UserError(409, `“${blend.name}” blends this chain in; change that first.`);
+    }
+    await deleteChain(tx, comparisonId, chainId, at);
+    await announce(tx, comparisonId);
+  });
+}
+
+export async function bringChainBack(
+  engineer: SignedIn,
+  comparisonId: string,
+  chainId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    const done = await restoreChain(tx, comparisonId, chainId).catch((error: unknown) =>
+      nameTaken(error, 'of this name'),
+    );
+    if (!done) throw notFound('chain');
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Every microphone with every preamp; combinations that are there already are passed over. */
+export async function addGrid(
+  engineer: SignedIn,
+  comparisonId: string,
+  { microphoneIds, preampIds, sharedIds, distanceM }: GridOrder,
+): Promise<number> {
+  const gear = new Map((await gearOf(engineer)).map((item) => [item.id, item]));
+  const have = await chainsOf(engineer, comparisonId);
+  const itemOf = (id: string) => {
+    const item = gear.get(id);
+    if (!item) throw notFound('item of gear');
+    return item;
+  };
+  const wanted = microphoneIds.flatMap((mic) => preampIds.map((preamp) => [mic, preamp] as const));
+  const nameOf = (pair: readonly string[]) => pair.map((id) => itemOf(id).name).join(' › ');
+  const missing = wanted.filter(
+    (pair) =>
+      !have.some(
+        ({ name, gear: items }) =>
+          name.toLowerCase() === nameOf(pair).toLowerCase() ||
+          pair.every((id) => items.some(({ gearId }) => gearId === id)),
+      ),
+  );
+  if (have.length + missing.length > MOST_CHAINS) {
+    throw new UserError(
+      422,
+      `That would make ${have.length + missing.length} chains; a comparison holds ${MOST_CHAINS}. Nothing was added.`,
+    );
+  }
+  for (const pair of missing) {
+    await addChain(engineer, comparisonId, {
+      name: nameOf(pair),
+      items: '',
+      priceCents: null,
+      distanceM,
+      gear: [...pair, ...sharedIds].map((gearId) => ({
+        gearId: itemOf(gearId).id,
+        settings: {},
+      })),
+    });
+  }
+  return missing.length;
+}
+
+/** Names the chain that bridges sittings; each change is written down with its reason. */
+export async function chooseReference(
+  engineer: SignedIn,
+  comparisonId: string,
+  { chainId, reason }: { chainId: string | null; reason: string },
+  at: Date,
+): Promise<void> {
+  const chains = await chainsOf(engineer, comparisonId);
+  const chain = chains.find(({ id }) => id === chainId);
+  if (chainId !== null && !chain) throw notFound('chain');
+  await transaction(async (tx) => {
+    if ((await referenceOf(tx, comparisonId)) === chainId) return;
+    await setReference(tx, comparisonId, chainId, chain?.name ?? 'none', reason, at);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Notes that a caution was read; it stays on the page. */
+export async function acknowledgeCaution(
+  engineer: SignedIn,
+  comparisonId: string,
+  caution: string,
+  at: Date,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await insertCautionRead(tx, comparisonId, caution, engineer.id, at);
+    await announce(tx, comparisonId);
+  });
+}

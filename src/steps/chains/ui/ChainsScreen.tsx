@@ -1,0 +1,170 @@
+'use client';
+
+import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
+import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import type { Chain } from '@/steps/chains/schema';
+import type { ChainsView, PlannedChainView } from '@/steps/chains/service';
+import { countWord, level, money } from '@/ui/format';
+import { PageHeading } from '@/ui/Sheet';
+import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+import { useUndo } from '@/ui/useUndo';
+import { ChainDialog } from './ChainDialog';
+import { FairnessPanel } from './FairnessPanel';
+import { GridDialog } from './GridDialog';
+import { LadderPanel } from './LadderPanel';
+import { ReferencePanel } from './ReferencePanel';
+
+function contents({ chain, cost }: PlannedChainView, nameOf: (id: string) => string): string {
+  if (!cost) return chain.items || '–';
+  const items = cost.lines.filter(({ accessoryOf }) => accessoryOf === null);
+  const more = cost.lines.filter(({ accessoryOf }) => accessoryOf !== null);
+  const shape =
+    chain.shape.kind === 'pair'
+      ? `pair, ${Math.round(100 * chain.shape.spacingM)} cm, ${chain.shape.openingDeg}°; `
+      : chain.shape.kind === 'blend'
+        ? `with ${nameOf(chain.shape.otherChainId)} at ${level(chain.shape.otherDb, 1)} dB; `
+        : '';
+  const names = items.map(({ name }) => name).join(', ');
+  return `${shape}${names}${more.length > 0 ? `; with ${more.map(({ name }) => name).join(', ')}` : ''}`;
+}
+
+/** Whether the set works, as the heading says it. */
+function headline(chains: readonly PlannedChainView[]): string {
+  if (chains.length === 0) return 'No chain named yet';
+  const count = countWord(chains.length, 'chain');
+  const bad = chains.filter(({ feasible }) => !feasible);
+  if (bad.length === 1) return `${count}; ${bad[0].chain.name} does not work out`;
+  if (bad.length > 1) return `${count}; ${bad.length} do not work out`;
+  return `${count} to compare`;
+}
+
+export function ChainsScreen({ comparisonId, view }: { comparisonId: string; view: ChainsView }) {
+  const { send } = useSend();
+  const offerUndo = useUndo();
+  // By id, so that a version that came meanwhile is the one that is written over, knowingly.
+  const [editing, setEditing] = useState<string | null>(null);
+  const [making, setMaking] = useState(false);
+  const { chains } = view;
+  const nameOf = (id: string) => chains.find(({ chain }) => chain.id === id)?.chain.name ?? '';
+  const base = `/api/comparisons/${comparisonId}/chains`;
+  const remove = async ({ id, name }: Chain) => {
+    if (!(await send('DELETE', `${base}/${id}`))) return;
+    offerUndo(`${name} is removed; its take stays, without a chain.`, `${base}/${id}/restore`);
+  };
+  return (
+    <>
+      <PageHeading
+        finding={headline(chains)}
+        aside="A chain is everything from the microphone to the converter, under one name and one price."
+        action={
+          <>
+            <Button variant="outlined" onClick={() => setMaking(true)}>
+              Make a grid
+            </Button>
+            <Button variant="contained" onClick={() => setEditing('new')}>
+              Add a chain
+            </Button>
+          </>
+        }
+      />
+      {chains.length === 0 ? (
+        <Typography sx={{ maxWidth: '60ch' }}>
+          Name at least two. The strongest comparisons change one link at a time: the same preamp
+          with another microphone, or every microphone with every preamp.
+        </Typography>
+      ) : (
+        <Box sx={{ overflowX: 'auto' }}>
+          <Table aria-label="Chains">
+            <TableHead>
+              <TableRow>
+                <TableCell>Chain</TableCell>
+                <TableCell>What is in it</TableCell>
+                <TableCell>Does it reach level?</TableCell>
+                <TableCell align="right">Noise, dBA*</TableCell>
+                <TableCell align="right">Price in all</TableCell>
+                <TableCell />
+              </TableRow>
+            </TableHead>
+            <TableBody>
+              {chains.map((one) => (
+                <TableRow key={one.chain.id}>
+                  <TableCell sx={{ fontWeight: 600, minWidth: 130 }}>
+                    {one.chain.name}
+                    {one.isReference && (
+                      <Box
+                        component="span"
+                        sx={{ display: 'block', fontWeight: 400, color: token('pen') }}
+                      >
+                        reference
+                      </Box>
+                    )}
+                  </TableCell>
+                  <TableCell sx={{ color: token('soft') }}>{contents(one, nameOf)}</TableCell>
+                  <TableCell sx={{ color: token(one.feasible ? 'ink' : 'red'), minWidth: 150 }}>
+                    {one.finding ?? 'not known: no gear named'}
+                  </TableCell>
+                  <TableCell align="right">{level(one.ladder?.matchedNoiseDba, 1)}</TableCell>
+                  <TableCell align="right">
+                    {one.cost && one.cost.unpriced.length > 0 && 'at least '}
+                    {money(one.totalCents)}
+                    <Box
+                      component="span"
+                      sx={{ display: 'block', color: token('soft'), fontSize: '0.75rem' }}
+                    >
+                      {one.bracket}
+                    </Box>
+                  </TableCell>
+                  <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                    <IconButton
+                      size="small"
+                      aria-label={`Change ${one.chain.name}`}
+                      onClick={() => setEditing(one.chain.id)}
+                    >
+                      <EditOutlinedIcon fontSize="small" />
+                    </IconButton>
+                    <IconButton
+                      size="small"
+                      aria-label={`Remove ${one.chain.name}`}
+                      onClick={() => void remove(one.chain)}
+                    >
+                      <DeleteOutlineIcon fontSize="small" />
+                    </IconButton>
+                  </TableCell>
+                </TableRow>
+              ))}
+            </TableBody>
+          </Table>
+          <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', mt: 1 }}>
+            * At matched loudness: as if the source stood 1 m away. What a quiet or distant chain
+            gets as make-up gain lifts its noise as well.
+          </Typography>
+        </Box>
+      )}
+      {chains.length > 1 && <FairnessPanel view={view} />}
+      <LadderPanel view={view} />
+      {chains.length > 0 && <ReferencePanel comparisonId={comparisonId} view={view} />}
+      {editing && (
+        <ChainDialog
+          comparisonId={comparisonId}
+          chain={chains.find(({ chain }) => chain.id === editing)?.chain ?? null}
+          view={view}
+          onClose={() => setEditing(null)}
+        />
+      )}
+      {making && (
+        <GridDialog comparisonId={comparisonId} gear={view.gear} onClose={() => setMaking(false)} />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,110 @@
+import { z } from 'zod';
+import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+
+export const uuid = z.uuid('This address is not complete.');
+
+const line = (what: string, most: number) =>
+  z.string().trim().min(1, `Write ${what}.`).max(most, `Keep ${what} under ${most} characters.`);
+
+/** What an engineer writes when starting or changing a comparison. */
+export const comparisonDraft = z.object({
+  title: line('a title', 120),
+  question: z.string().trim().max(2000, 'Keep the question under 2000 characters.'),
+  sourceName: line('who or what is heard', 120),
+  passageName: line('which passage', 120),
+});
+export type ComparisonDraft = z.infer<typeof comparisonDraft>;
+
+export const CONTEXTS = ['alone, raw', 'alone, processed', 'in the mix'] as const;
+export const TOLD_APART = ['surely', 'perhaps', 'hardly'] as const;
+
+const level = (what: string, least: number, most: number, unit: string) => {
+  const said = `${what} lies between ${least} and ${most} ${unit}.`;
+  return z.number(said).min(least, said).max(most, said).nullable().default(null);
+};
+
+/** The rest of the question: what the plan is worked out from. Everything may stay open. */
+export const brief = z.object({
+  /** Average of the source at 1 m, dB SPL, and its peaks over that. */
+  levelAt1MDb: level('The level at 1 m', 20, 150, 'dB'),
+  crestDb: level('The peak over average', 3, 40, 'dB'),
+  roomNoiseDba: level('The room noise', 0, 80, 'dBA'),
+  /** How takes of the first source are captured. */
+  capture: z.enum(CAPTURE_SCHOOLS).default('at once'),
+  temperatureC: level('The temperature', -10, 45, '°C'),
+  furtherSources: z
+    .array(
+      z.object({
+        name: line('the source', 120),
+        passages: z.string().trim().max(300),
+        capture: z.enum(CAPTURE_SCHOOLS).default('at once'),
+      }),
+    )
+    .max(12, 'Twelve further sources are enough for one comparison.')
+    .default([]),
+  contexts: z.array(z.enum(CONTEXTS)).default(['alone, raw']),
+  budgetCents: z
+    .int()
+    .min(0, 'A budget cannot be negative.')
+    .max(1_000_000_000, 'This budget is too high to be true.')
+    .nullable()
+    .default(null),
+  mustHaves: z
+    .array(line('the must-have', 120))
+    .max(20, 'Twenty must-haves are enough.')
+    .default([]),
+  criteria: z
+    .array(
+      z.object({
+        name: line('the criterion', 60),
+        weight: z.int().min(1).max(5, 'Weights go from 1 to 5.'),
+      }),
+    )
+    .max(20, 'Twenty criteria are enough.')
+    .default([]),
+  nullHypothesis: z
+    .string()
+    .trim()
+    .max(500, 'Keep the null hypothesis under 500 characters.')
+    .default(''),
+  /** Of 100 judgements, how many one chain would have to win for the difference to matter. */
+  smallestSharePct: level('The smallest difference', 51, 99, 'of 100'),
+  prediction: z
+    .object({
+      favouriteChainId: z.uuid().nullable(),
+      toldApart: z.enum(TOLD_APART).nullable(),
+      remark: z.string().trim().max(500, 'Keep the prediction under 500 characters.'),
+    })
+    .default({ favouriteChainId: null, toldApart: null, remark: '' }),
+  /** When the prediction was last changed; set by the bank, never by the writer. */
+  predictedAt: z.string().nullable().default(null),
+  overPeople: z.boolean().default(false),
+  plosiveTest: z.boolean().default(false),
+  headphoneMinutes: z.number().min(0).max(600, 'Ten hours are the most.').default(0),
+});
+export type Brief = z.infer<typeof brief>;
+
+export const comparisonChange = comparisonDraft.extend({
+  brief: brief.optional(),
+  version: z.int(),
+});
+export type ComparisonChange = z.infer<typeof comparisonChange>;
+
+export interface Comparison extends ComparisonDraft {
+  id: string;
+  brief: Brief;
+  version: number;
+  simulated: boolean;
+}
+
+/** A stretch of the music that is cut from every take of its source. */
+export interface Passage {
+  id: string;
+  /** Null for the comparison's first source. */
+  sourceName: string | null;
+  name: string;
+  fromS: number | null;
+  toS: number | null;
+}
+
+export const ROOM_TEMPERATURE_C = 20;

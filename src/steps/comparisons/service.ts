@@ -1,0 +1,185 @@
+import { isDeepStrictEqual } from 'node:util';
+import { type Db, db, transaction } from '@/platform/database';
+import { notFound, UserError } from '@/platform/errors';
+import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
+import {
+  type Brief,
+  type Comparison,
+  type ComparisonChange,
+  type ComparisonDraft,
+  type Passage,
+  ROOM_TEMPERATURE_C,
+} from './schema';
+import {
+  briefOf,
+  copyComparison,
+  deletePassage,
+  findComparison,
+  insertComparison,
+  insertPassage,
+  listPassages,
+  markDeleted,
+  standsAgainstDeleting,
+  updateComparison,
+  updatePassage,
+} from './store';
+
+/** Two windows wrote the same thing: the later one is told, nothing is overwritten. */
+export const CHANGED_ELSEWHERE =
+  'This was changed in another window meanwhile; that version is kept. Look at it, then write yours again.';
+
+export async function createComparison(
+  engineer: SignedIn,
+  draft: ComparisonDraft,
+  at: Date,
+  simulated = false,
+): Promise<string> {
+  return transaction((tx) => insertComparison(tx, engineer.id, draft, simulated, at));
+}
+
+/** The comparison, if this engineer may see it. */
+export async function comparisonOf(engineer: SignedIn, id: string): Promise<Comparison> {
+  const comparison = await findComparison(db(), id, engineer.id);
+  if (!comparison) throw notFound('comparison');
+  return comparison;
+}
+
+export async function changeComparison(
+  engineer: SignedIn,
+  id: string,
+  { version, brief, ...draft }: ComparisonChange,
+  at: Date,
+): Promise<void> {
+  const before = await comparisonOf(engineer, id);
+  const now = brief ?? before.brief;
+  const predicted = isDeepStrictEqual(now.prediction, before.brief.prediction)
+    ? before.brief.predictedAt
+    : at.toISOString();
+  await transaction(async (tx) => {
+    if (!(await updateComparison(tx, id, draft, { ...now, predictedAt: predicted }, version))) {
+      throw new UserError(409, CHANGED_ELSEWHERE);
+    }
+    await announce(tx, id);
+  });
+}
+
+const MOST_TITLE = 120;
+
+/** A new comparison with the same question and chains: for another day, another voice. */
+export async function copyOf(engineer: SignedIn, id: string, at: Date): Promise<string> {
+  const { title } = await comparisonOf(engineer, id);
+  const tail = ' (copy)';
+  return transaction((tx) =>
+    copyComparison(tx, id, `${title.slice(0, MOST_TITLE - tail.length)}${tail}`, at),
+  );
+}
+
+/** Can be undone; refused while answers or an open sitting depend on it. */
+export async function removeComparison(engineer: SignedIn, id: string, at: Date): Promise<void> {
+  const { title } = await comparisonOf(engineer, id);
+  await transaction(async (tx) => {
+    const { answers, openSittings } = await standsAgainstDeleting(tx, id);
+    if (answers > 0) {
+      throw new UserError(
+        409,
+        `${answers} answers of listeners belong to “${title}”; their minutes are kept, so it stays.`,
+      );
+    }
+    if (openSittings > 0) {
+      throw new UserError(
+        409,
+        `A sitting of “${title}” is open; close it first. Nothing was changed.`,
+      );
+    }
+    await markDeleted(tx, id, engineer.id, at);
+    await announce(tx, id);
+  });
+}
+
+export async function restoreComparison(engineer: SignedIn, id: string): Promise<void> {
+  if (!(await markDeleted(db(), id, engineer.id, null))) throw notFound('comparison');
+}
+
+/** The sources of a comparison and how each is captured, for steps that work for any engineer. */
+export async function sourcesOf(
+  from: Db,
+  id: string,
+): Promise<{
+  sourceName: string;
+  capture: Brief['capture'];
+  temperatureC: number;
+  further: Brief['furtherSources'];
+  /** Of all sources, the comparison's own first. */
+  names: string[];
+}> {
+  const { sourceName, brief } = await briefOf(from, id);
+  return {
+    sourceName,
+    capture: brief.capture,
+    temperatureC: brief.temperatureC ?? ROOM_TEMPERATURE_C,
+    further: brief.furtherSources,
+    names: [sourceName, ...brief.furtherSources.map(({ name }) => name)],
+  };
+}
+
+const FIRST_STAYS =
+  'The first passage and passages that clips were made of stay; others can be removed.';
+
+export async function addPassage(
+  engineer: SignedIn,
+  comparisonId: string,
+  passage: { name: string; sourceName: string | null },
+): Promise<string> {
+  const { sourceName, brief } = await comparisonOf(engineer, comparisonId);
+  const { sourceName: wanted } = passage;
+  const first = wanted === null || wanted === sourceName;
+  if (!first && !brief.furtherSources.some(({ name }) => name === wanted)) {
+    throw notFound('source');
+  }
+  return transaction(async (tx) => {
+    const own = { ...passage, sourceName: first ? null : wanted };
+    const id = await insertPassage(tx, comparisonId, own);
+    await announce(tx, comparisonId);
+    return id;
+  });
+}
+
+/** A passage of this comparison. */
+export async function passageOf(
+  from: Db,
+  comparisonId: string,
+  passageId: string,
+): Promise<Passage> {
+  const passage = (await listPassages(from, comparisonId)).find(({ id }) => id === passageId);
+  if (!passage) throw notFound('passage');
+  return passage;
+}
+
+/** Marks a passage, or names it anew; what is left out stays. */
+export async function changePassage(
+  engineer: SignedIn,
+  comparisonId: string,
+  passageId: string,
+  change: { name?: string; fromS?: number; toS?: number },
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    const before = await passageOf(tx, comparisonId, passageId);
+    await updatePassage(tx, comparisonId, { ...before, ...change });
+    await announce(tx, comparisonId);
+  });
+}
+
+export async function removePassage(
+  engineer: SignedIn,
+  comparisonId: string,
+  passageId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await passageOf(tx, comparisonId, passageId);
+    if (!(await deletePassage(tx, comparisonId, passageId))) throw new UserError(409, FIRST_STAYS);
+    await announce(tx, comparisonId);
+  });
+}

@@ -1,0 +1,54 @@
+'use client';
+
+import { zodResolver } from '@hookform/resolvers/zod';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import NextLink from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useForm } from 'react-hook-form';
+import { type ComparisonDraft, comparisonDraft } from '@/steps/comparisons/schema';
+import { MarginNote, PageHeading } from '@/ui/Sheet';
+import { StudioFrame } from '@/ui/StudioFrame';
+import { useSend } from '@/ui/useSend';
+import { ComparisonFields } from './ComparisonFields';
+
+export function NewComparisonScreen({ name }: { name: string }) {
+  const router = useRouter();
+  const { send, busy } = useSend();
+  const { register, handleSubmit, formState } = useForm<ComparisonDraft>({
+    resolver: zodResolver(comparisonDraft),
+    defaultValues: { title: '', question: '', sourceName: '', passageName: '' },
+  });
+  const submit = async (draft: ComparisonDraft) => {
+    const made = await send<{ id: string }>('POST', '/api/comparisons', draft);
+    if (made) router.push(`/comparisons/${made.id}/chains`);
+  };
+  return (
+    <StudioFrame
+      name={name}
+      margin={
+        <MarginNote title="Next">
+          Write the question down before anybody listens. Then name the chains and drop their takes.
+        </MarginNote>
+      }
+    >
+      <PageHeading finding="What do you want to find out?" />
+      <Box
+        component="form"
+        noValidate
+        onSubmit={(event) => void handleSubmit(submit)(event)}
+        sx={{ display: 'grid', gap: 2.5, maxWidth: 560 }}
+      >
+        <ComparisonFields register={register} errors={formState.errors} />
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <Button type="submit" variant="contained" disabled={busy}>
+            Start
+          </Button>
+          <Button component={NextLink} href="/">
+            Back
+          </Button>
+        </Box>
+      </Box>
+    </StudioFrame>
+  );
+}

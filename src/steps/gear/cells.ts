@@ -1,0 +1,265 @@
+import { SPEC_FIELDS, type SpecField } from '@/core/chain/specs';
+import { readNumber } from './numbers';
+import { type Gear, type GearDraft, gearDraft, SCORES } from './schema';
+
+/** A cell that cannot be taken as it stands. */
+export interface CellFault {
+  column: string;
+  value: string;
+  message: string;
+}
+
+type Loose = Record<string, unknown> & {
+  specs: Record<string, unknown>;
+  scores: Record<string, unknown>;
+};
+
+export interface Column {
+  header: string;
+  /** Other spellings that are understood. */
+  also?: string[];
+  write(gear: Gear, nameOf: (id: string) => string): string;
+  /** Puts the cell into the draft; returns what is wrong with it. */
+  read(cell: string, draft: Loose): string | null;
+}
+
+const LIST_MARK = '; ';
+const listOf = (cell: string) =>
+  cell
+    .split(/[;|]/)
+    .map((part) => part.trim())
+    .filter(Boolean);
+
+function textColumn(name: 'name' | 'kind' | 'maker' | 'ownership' | 'condition' | 'notes'): Column {
+  return {
+    header: name,
+    write: (gear) => gear[name],
+    read: (cell, draft) => {
+      const closed = name === 'kind' || name === 'ownership';
+      draft[name] = closed ? cell.toLowerCase() : cell;
+      if (name === 'ownership' && cell === '') draft[name] = 'owned';
+      return null;
+    },
+  };
+}
+
+const notANumber = (cell: string) => `“${cell}” is not a number.`;
+
+function numberInto(put: (value: number | undefined) => void) {
+  return (cell: string): string | null => {
+    if (cell === '') {
+      put(undefined);
+      return null;
+    }
+    const value = readNumber(cell);
+    if (value === null) return notANumber(cell);
+    put(value);
+    return null;
+  };
+}
+
+export function headerOf({ label, unit }: SpecField): string {
+  return unit ? `${label} (${unit})` : label;
+}
+
+function specColumn(field: SpecField): Column {
+  const { name, form } = field;
+  const base = { header: headerOf(field), also: [field.label] };
+  const shown = (gear: Gear) => {
+    const value = gear.specs[name];
+    return typeof value === 'number' || typeof value === 'string' ? String(value) : '';
+  };
+  switch (form) {
+    case 'number':
+      return {
+        ...base,
+        write: shown,
+        read: (cell, { specs }) => numberInto((x) => (specs[name] = x))(cell),
+      };
+    case 'choice':
+      return {
+        ...base,
+        write: shown,
+        read: (cell, { specs }) => {
+          const known = field.choices.find((choice) => choice.toLowerCase() === cell.toLowerCase());
+          specs[name] = known ?? (cell === '' ? undefined : cell);
+          return null;
+        },
+      };
+    case 'numbers':
+    case 'choices':
+      return {
+        ...base,
+        write: (gear) =>
+          ((gear.specs[name] as (string | number)[] | undefined) ?? []).join(LIST_MARK),
+        read: (cell, { specs }) => {
+          const parts = listOf(cell);
+          if (form === 'choices') {
+            specs[name] = parts.length > 0 ? parts.map((part) => part.toLowerCase()) : undefined;
+            return null;
+          }
+          const numbers = parts.map(readNumber);
+          const bad = numbers.indexOf(null);
+          if (bad >= 0) return notANumber(parts[bad]);
+          specs[name] = numbers.length > 0 ? numbers : undefined;
+          return null;
+        },
+      };
+    case 'knob':
+      return {
+        ...base,
+        write: (gear) =>
+          (gear.specs.knob ?? [])
+            .map(({ position, gainDb }) => `${position}=${gainDb}`)
+            .join(LIST_MARK),
+        read: (cell, { specs }) => {
+          const knob = listOf(cell).map((part) => {
+            const [position, gain] = part.split('=');
+            return { position: position.trim(), gainDb: readNumber(gain ?? '') };
+          });
+          const bad = knob.find(({ gainDb }) => gainDb === null);
+          if (bad) return `Write knob positions as “3=25”; “${bad.position}” has no gain.`;
+          specs.knob = knob.length > 0 ? knob : undefined;
+          return null;
+        },
+      };
+  }
+}
+
+const PRICE = 'price (€)';
+export const ACCESSORIES = 'accessories';
+
+/** Everything that is written about an item, as text: in files, when pasted, and in the form. */
+export const COLUMNS: readonly Column[] = [
+  textColumn('name'),
+  textColumn('kind'),
+  textColumn('maker'),
+  {
+    header: PRICE,
+    also: ['price'],
+    write: ({ priceCents }) => (priceCents === null ? '' : String(priceCents / 100)),
+    read: (cell, draft) => {
+      const bare = cell.replace(/€|eur/gi, '');
+      const problem = numberInto(
+        (x) => (draft.priceCents = x === undefined ? null : Math.round(100 * x)),
+      )(bare.trim());
+      return (
+        problem ??
+        (/[.,]\d{3,}$/.test(bare.trim()) && !/[.,].*[.,]/.test(bare)
+          ? 'Write prices with two decimals at most.'
+          : null)
+      );
+    },
+  },
+  textColumn('ownership'),
+  textColumn('condition'),
+  textColumn('notes'),
+  {
+    header: ACCESSORIES,
+    write: ({ accessoryIds }, nameOf) => accessoryIds.map(nameOf).sort().join(LIST_MARK),
+    read: (cell, draft) => {
+      draft.accessories = listOf(cell);
+      return null;
+    },
+  },
+  ...SCORES.map((score): Column => ({
+    header: `mark: ${score}`,
+    also: [score],
+    write: ({ scores }) => String(scores[score] ?? ''),
+    read: (cell, { scores }) => numberInto((x) => (scores[score] = x))(cell),
+  })),
+  ...SPEC_FIELDS.map(specColumn),
+];
+
+/** Read, not written: the other way in which sensitivity is stated. */
+const MILLIVOLTS: Column = {
+  header: 'sensitivity (mV/Pa)',
+  write: () => '',
+  read: (cell, { specs }) => {
+    const problem = numberInto((x) => {
+      if (x !== undefined) specs.sensitivityDb = Math.round(100 * 20 * Math.log10(x / 1000)) / 100;
+    })(cell);
+    return (
+      problem ??
+      (Number.isNaN(specs.sensitivityDb) ? 'A sensitivity in mV/Pa is above zero.' : null)
+    );
+  },
+};
+
+export const plain = (header: string) => header.trim().toLowerCase().replace(/\s+/g, ' ');
+
+export const BY_HEADER = new Map(
+  [...COLUMNS, MILLIVOLTS].flatMap((column) =>
+    [column.header, ...(column.also ?? [])].map((header) => [plain(header), column] as const),
+  ),
+);
+
+const EMPTY: Omit<GearItemDraft, 'name' | 'kind'> = {
+  maker: '',
+  specs: {},
+  priceCents: null,
+  ownership: 'owned',
+  condition: '',
+  notes: '',
+  scores: {},
+};
+
+/** Which column an issue of the shape belongs to. */
+function columnOf(path: readonly PropertyKey[]): string {
+  const [first, second] = path.map(String);
+  const spec = SPEC_FIELDS.find(({ name }) => first === 'specs' && name === second);
+  if (spec) return headerOf(spec);
+  if (first === 'scores') return `mark: ${second}`;
+  return first === 'priceCents' ? PRICE : first;
+}
+
+/**
+ * Makes an item out of cells. Columns that are not given leave an item as it was.
+ * @param cells text by the column it belongs to
+ */
+export function itemFromCells(
+  cells: readonly (readonly [Column, string])[],
+  old?: Gear,
+): { draft: GearItemDraft | null; accessories: string[] | null; faults: CellFault[] } {
+  const faults: CellFault[] = [];
+  const loose: Loose = {
+    ...EMPTY,
+    ...(old ? withoutAccessories(old) : {}),
+    specs: { ...old?.specs },
+    scores: { ...old?.scores },
+  };
+  const values = new Map<string, string>();
+  for (const [column, cell] of cells) {
+    const value = cell.trim();
+    values.set(column.header, value);
+    const message = column.read(value, loose);
+    if (message) faults.push({ column: column.header, value, message });
+  }
+  const { accessories, ...rest } = loose;
+  const marks = Object.entries(rest.scores).filter(([, mark]) => mark !== undefined);
+  const checked = gearDraft.safeParse({
+    ...rest,
+    scores: Object.fromEntries(marks),
+    accessoryIds: [],
+  });
+  if (!checked.success) {
+    for (const issue of checked.error.issues) {
+      const column = columnOf(issue.path);
+      if (faults.some((fault) => fault.column === column)) continue;
+      faults.push({ column, value: values.get(column) ?? '', message: issue.message });
+    }
+  }
+  const named = cells.some(([column]) => column.header === ACCESSORIES);
+  return {
+    draft: checked.success && faults.length === 0 ? withoutAccessories(checked.data) : null,
+    accessories: named ? ((accessories as string[] | undefined) ?? []) : null,
+    faults,
+  };
+}
+
+export type GearItemDraft = Omit<GearDraft, 'accessoryIds'>;
+
+export function withoutAccessories(gear: GearDraft): GearItemDraft {
+  const { name, kind, maker, specs, priceCents, ownership, condition, notes, scores } = gear;
+  return { name, kind, maker, specs, priceCents, ownership, condition, notes, scores };
+}

@@ -1,0 +1,247 @@
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { seedGear } from '@/worker/demo-gear';
+import { gearCsv, readGearCsv } from './csv';
+import { readCurve } from './curve';
+import { readNumber } from './numbers';
+import { type Gear, gearDraft } from './schema';
+import {
+  addGear,
+  changeGear,
+  exportGear,
+  gearOf,
+  importGear,
+  removeGear,
+  restoreGear,
+  setCurve,
+} from './service';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+});
+
+function draft(name: string, more: Record<string, unknown> = {}) {
+  return gearDraft.parse({
+    name,
+    kind: 'microphone',
+    maker: '',
+    specs: {},
+    priceCents: null,
+    ownership: 'owned',
+    condition: '',
+    notes: '',
+    scores: {},
+    accessoryIds: [],
+    ...more,
+  });
+}
+
+const named = async (name: string): Promise<Gear> => {
+  const gear = (await gearOf(engineer)).find((one) => one.name === name);
+  if (!gear) throw new Error(`no ${name}`);
+  return gear;
+};
+
+describe('the list', () => {
+  it('takes the demo gear, and gives a file that changes nothing when it is read again', async () => {
+    await seedGear(engineer, NOON);
+    const gear = await gearOf(engineer);
+    expect(gear.length).toBe(20);
+    expect(gear.every(({ simulated }) => simulated)).toBe(true);
+    const kern = await named('Kern 40');
+    expect(kern.specs.sensitivityDb).toBe(-32);
+    expect(kern.accessoryIds.length).toBe(2);
+    const csv = await exportGear(engineer);
+    const again = await importGear(engineer, csv, true, NOON);
+    expect(again.faults).toEqual([]);
+    expect(new Set(again.rows.map(({ change }) => change))).toEqual(new Set(['same']));
+    expect(await exportGear(engineer)).toBe(csv);
+    // Into an empty list it makes the same list.
+    const other = await testEngineer('Other');
+    await importGear(other, csv, true, NOON);
+    expect(await exportGear(other)).toBe(csv);
+    expect((await gearOf(engineer)).length).toBe(20);
+  });
+
+  it('refuses a name twice, a change over a newer one, and circles of accessories', async () => {
+    const a = await addGear(engineer, draft('Circle A'), NOON);
+    await expect(addGear(engineer, draft('circle a'), NOON)).rejects.toThrow(
+      'There is an item “circle a” already',
+    );
+    const b = await addGear(engineer, draft('Circle B', { accessoryIds: [a] }), NOON);
+    await expect(
+      changeGear(engineer, a, draft('Circle A', { accessoryIds: [b] }), 1),
+    ).rejects.toThrow('Circle A and Circle B would be accessories of each other in a circle');
+    await expect(
+      changeGear(engineer, a, draft('Circle A', { accessoryIds: [a] }), 1),
+    ).rejects.toThrow('of itself');
+    await changeGear(engineer, a, draft('Circle A', { notes: 'first' }), 1);
+    await expect(
+      changeGear(engineer, a, draft('Circle A', { notes: 'second' }), 1),
+    ).rejects.toThrow('another window');
+    expect((await named('Circle A')).notes).toBe('first');
+    const stranger = await testEngineer('Stranger');
+    await expect(changeGear(stranger, a, draft('Mine'), 2)).rejects.toThrow();
+    await expect(addGear(stranger, draft('Mine', { accessoryIds: [a] }), NOON)).rejects.toThrow(
+      'not here',
+    );
+  });
+
+  it('undoes a deletion, unless the name was given away meanwhile', async () => {
+    const id = await addGear(engineer, draft('Short-lived'), NOON);
+    await removeGear(engineer, id, NOON);
+    expect((await gearOf(engineer)).some((gear) => gear.id === id)).toBe(false);
+    await restoreGear(engineer, id);
+    expect((await named('Short-lived')).id).toBe(id);
+    await removeGear(engineer, id, NOON);
+    await addGear(engineer, draft('Short-lived'), NOON);
+    await expect(restoreGear(engineer, id)).rejects.toThrow('already');
+  });
+});
+
+describe('specs', () => {
+  it.each([
+    [{ outputImpedanceOhm: -5 }, 'Output impedance lies between 0.1 and 100000 Ω.'],
+    [{ selfNoiseDba: 55, maxSplDb: 40 }, 'Max SPL lies between 80 and 180 dB.'],
+    [{ sensitivityDb: 1e9 }, 'Sensitivity lies between'],
+    [{ type: 'laser' }, 'type: condenser'],
+    [{ nonsense: 1 }, 'nonsense'],
+  ])('%j is refused', (specs, message) => {
+    expect(() => draft('x', { specs })).toThrow(message);
+  });
+
+  it('refuses a price beyond belief, and drops what a kind does not have', () => {
+    expect(() => draft('x', { priceCents: 1e11 })).toThrow('too high to be true');
+    expect(
+      draft('x', { kind: 'pad', specs: { attenuationDb: 20, sensitivityDb: -30 } }).specs,
+    ).toEqual({ attenuationDb: 20 });
+  });
+});
+
+describe('lists from elsewhere', () => {
+  const preview = (csv: string, known: Gear[] = []) => {
+    const read = readGearCsv(csv, known);
+    if ('error' in read) throw new Error(read.error);
+    return read;
+  };
+
+  it('reads semicolons and decimal commas, millivolts, and tabs as pasted', () => {
+    const { items } = preview(
+      'Name;Kind;Price;sensitivity (mV/Pa);self-noise (dBA)\nKern;Microphone;1.340,50 €;25,1;9,5\n',
+    );
+    expect(items[0].draft).toMatchObject({ name: 'Kern', kind: 'microphone', priceCents: 134_050 });
+    expect(items[0].draft.specs.selfNoiseDba).toBe(9.5);
+    // 20·log10(0.0251) = -32.0
+    expect(items[0].draft.specs.sensitivityDb).toBeCloseTo(-32.01, 2);
+    expect(preview('name\tkind\tmaker\nA\tpad\tB').items[0].draft.maker).toBe('B');
+  });
+
+  it('names each bad cell, keeps the good rows, and tells unknown columns', () => {
+    const read = preview(
+      'name,kind,price (€),self-noise (dBA),colour\nGood,microphone,10,9,red\nBad,microphone,ten,-400,blue\nWorse,spaceship,1,,\nGood,pad,,,\n',
+    );
+    expect(read.preview.unknownColumns).toEqual(['colour']);
+    expect(read.preview.rows.map(({ change }) => change)).toEqual([
+      'new',
+      'fault',
+      'fault',
+      'fault',
+    ]);
+    expect(read.preview.faults.map(({ line, column }) => [line, column])).toEqual([
+      [3, 'price (€)'],
+      [3, 'self-noise (dBA)'],
+      [4, 'kind'],
+      [5, 'name'],
+    ]);
+    expect(read.preview.faults[0]).toMatchObject({
+      value: 'ten',
+      message: '“ten” is not a number.',
+    });
+    expect(read.items.length).toBe(1);
+  });
+
+  it('leaves columns alone that the file does not have', async () => {
+    const before = await named('Kern 40');
+    await importGear(
+      engineer,
+      'name,kind,notes\nKern 40,microphone,=2+2 is not computed\n',
+      true,
+      NOON,
+    );
+    const after = await named('Kern 40');
+    expect(after.notes).toBe('=2+2 is not computed');
+    expect(after.specs).toEqual(before.specs);
+    expect(after.accessoryIds).toEqual(before.accessoryIds);
+    expect(gearCsv([after])).toContain("'=2+2");
+  });
+
+  it.each([
+    ['', 'no row'],
+    ['name,kind\n', 'no row'],
+    ['what,ever\n1,2\n', 'no column “name”'],
+    [`name,kind\n${'x,pad\n'.repeat(50_000)}`, '50000 rows; 5000 at a time'],
+  ])('refuses %# in a sentence', (csv, message) => {
+    const read = readGearCsv(csv, []);
+    expect('error' in read ? read.error : '').toContain(message);
+  });
+});
+
+describe('curves', () => {
+  it('reads two or three columns with any usual mark between them', () => {
+    expect(readCurve('* made up\nHz Ohm\n20 200\n100 400.5\n', 'impedance')).toEqual([
+      [20, 200],
+      [100, 400.5],
+    ]);
+    expect(readCurve('20;-1,5;10\n40;0;-5', 'response')).toEqual([
+      [20, -1.5, 10],
+      [40, 0, -5],
+    ]);
+    expect(readCurve('20,200\n40,210', 'impedance')).toEqual([
+      [20, 200],
+      [40, 210],
+    ]);
+    expect(readCurve('20, 200, 3\n40, 210, 4', 'impedance')).toEqual([
+      [20, 200, 3],
+      [40, 210, 4],
+    ]);
+  });
+
+  it.each([
+    ['20 200', 'two points at least'],
+    ['20 200\n10 300', 'Line 2 of the curve does not rise'],
+    ['20 -4\n30 3', 'Line 1 of the curve has an impedance of -4'],
+    ['20 200\n30 x', 'Line 2 of the curve holds “x”'],
+    ['20 1 2 3 4\n30 1', 'has 5 columns'],
+  ])('%j is refused, naming the line', (text, message) => {
+    expect(() => readCurve(text, 'impedance')).toThrow(message);
+  });
+
+  it('keeps a curve with its item, and takes it away again', async () => {
+    const { id, version } = await named('Moor D1');
+    expect(await setCurve(engineer, id, 'impedance', '20 210\n150 450\n20000 380', version)).toBe(
+      3,
+    );
+    expect((await named('Moor D1')).impedanceCurve?.[1]).toEqual([150, 450]);
+    await expect(setCurve(engineer, id, 'impedance', '', version)).rejects.toThrow(
+      'another window',
+    );
+    await setCurve(engineer, id, 'impedance', '', version + 1);
+    expect((await named('Moor D1')).impedanceCurve).toBeNull();
+  });
+});
+
+it.each([
+  ['1,5', 1.5],
+  ['1.5', 1.5],
+  ['1.234,5', 1234.5],
+  ["1'234.5", 1234.5],
+  ['−32', -32],
+  ['', null],
+  ['1e400', null],
+  ['12a', null],
+])('reads the number %j', (text, value) => {
+  expect(readNumber(text)).toBe(value);
+});

@@ -1,0 +1,150 @@
+import { z } from 'zod';
+import {
+  contradictions,
+  type CurvePoint,
+  fieldsOf,
+  GEAR_KINDS,
+  type GearItem,
+  type GearKind,
+  type GearSpecs,
+  SPEC_FIELDS,
+  type SpecField,
+} from '@/core/chain/specs';
+
+export const OWNERSHIPS = ['owned', 'on loan', 'rented', 'considered'] as const;
+export const SCORES = ['build', 'mount', 'switches', 'features', 'service'] as const;
+export type ScoreName = (typeof SCORES)[number];
+
+const MOST_ENTRIES = 24;
+
+/** Largest price that is believed, in cents. */
+export const MOST_CENTS = 1_000_000_000;
+
+function numberOf({
+  least,
+  most,
+  label,
+  unit,
+}: Extract<SpecField, { form: 'number' | 'numbers' }>) {
+  const said =
+    `${label.charAt(0).toUpperCase()}${label.slice(1)} lies between ${least} and ${most} ${unit}`.trim();
+  return z.number(`${said}.`).min(least, `${said}.`).max(most, `${said}.`);
+}
+
+function fieldShape(field: SpecField): z.ZodType {
+  switch (field.form) {
+    case 'number':
+      return numberOf(field);
+    case 'numbers':
+      return z.array(numberOf(field)).max(MOST_ENTRIES, `Too many values for ${field.label}.`);
+    case 'choice':
+      return z.enum(
+        field.choices as [string, ...string[]],
+        `${field.label}: ${field.choices.join(', ')}.`,
+      );
+    case 'choices':
+      return z.array(
+        z.enum(
+          field.choices as [string, ...string[]],
+          `${field.label}: ${field.choices.join(', ')}.`,
+        ),
+      );
+    case 'knob':
+      return z
+        .array(
+          z.object({
+            position: z.string().trim().min(1).max(20),
+            gainDb: z.number().min(-40).max(90),
+          }),
+        )
+        .max(MOST_ENTRIES, 'Too many knob positions.');
+  }
+}
+
+/** The shape of all specs, made of their one list. */
+const specs = z.strictObject(
+  Object.fromEntries(SPEC_FIELDS.map((field) => [field.name, fieldShape(field).optional()])),
+) as unknown as z.ZodType<GearSpecs>;
+
+const curve = z
+  .array(z.tuple([z.number(), z.number()]).rest(z.number()))
+  .nullable() as unknown as z.ZodType<CurvePoint[] | null>;
+
+const score = z
+  .int('Marks are whole numbers from 1 to 5.')
+  .min(1, 'Marks go from 1 to 5.')
+  .max(5, 'Marks go from 1 to 5.');
+
+/** What an engineer writes about an item. */
+export const gearDraft = z
+  .object({
+    name: z
+      .string()
+      .trim()
+      .min(1, 'Give the item a name.')
+      .max(80, 'Keep the name under 80 characters.'),
+    kind: z.enum(GEAR_KINDS, `The kind is one of: ${GEAR_KINDS.join(', ')}.`),
+    maker: z.string().trim().max(80, 'Keep the maker under 80 characters.'),
+    specs,
+    priceCents: z
+      .int('The price is a whole number of cents.')
+      .min(0, 'A price cannot be negative.')
+      .max(MOST_CENTS, 'This price is too high to be true.')
+      .nullable(),
+    ownership: z.enum(OWNERSHIPS, `Ownership is one of: ${OWNERSHIPS.join(', ')}.`),
+    condition: z.string().trim().max(300, 'Keep the condition under 300 characters.'),
+    notes: z.string().trim().max(2000, 'Keep the notes under 2000 characters.'),
+    scores: z.partialRecord(z.enum(SCORES), score),
+    accessoryIds: z.array(z.uuid()).max(MOST_ENTRIES, 'Too many accessories for one item.'),
+  })
+  .transform((draft) => ({ ...draft, specs: ofKind(draft.kind, draft.specs) }))
+  .superRefine((draft, context) => {
+    for (const message of contradictions(draft.specs)) {
+      context.addIssue({ code: 'custom', path: ['specs'], message });
+    }
+  });
+export type GearDraft = z.infer<typeof gearDraft>;
+
+/** Only what this kind has: a preamp that becomes a pad loses its EIN. */
+function ofKind(kind: GearKind, all: GearSpecs): GearSpecs {
+  const names = new Set<string>(fieldsOf(kind).map(({ name }) => name));
+  return Object.fromEntries(
+    Object.entries(all).filter(([name, value]) => names.has(name) && value !== undefined),
+  );
+}
+
+export const gearChange = z.object({ draft: gearDraft, version: z.int() });
+
+export const importOrder = z.object({ csv: z.string(), apply: z.boolean() });
+
+export const curveOrder = z.object({
+  which: z.enum(['impedance', 'response']),
+  /** The text of the file; empty takes the curve away. */
+  text: z.string(),
+  version: z.int(),
+});
+
+export interface Gear extends Omit<GearItem, 'impedanceCurve'>, Omit<GearDraft, 'specs'> {
+  specs: GearSpecs;
+  impedanceCurve: CurvePoint[] | null;
+  responseCurve: CurvePoint[] | null;
+  simulated: boolean;
+  version: number;
+}
+
+/** A row as it lies in the database: its JSON is read with the shapes above. */
+export const storedJson = z.object({ specs, impedanceCurve: curve, responseCurve: curve });
+
+/** The item as chains are computed with. */
+export function gearItem(gear: Gear): GearItem {
+  const { id, name, kind, specs: known, priceCents, accessoryIds, impedanceCurve } = gear;
+  return {
+    id,
+    name,
+    kind,
+    specs: known,
+    priceCents,
+    accessoryIds,
+    ...(impedanceCurve ? { impedanceCurve } : {}),
+  };
+}

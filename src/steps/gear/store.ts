@@ -1,0 +1,184 @@
+import { type CurvePoint, GEAR_KINDS } from '@/core/chain/specs';
+import type { Db } from '@/platform/database';
+import { type Gear, type GearDraft, storedJson } from './schema';
+
+const COLUMNS = `id, name, kind, maker, specs, price_cents AS "priceCents", ownership, condition, notes,
+  scores, impedance_curve AS "impedanceCurve", response_curve AS "responseCurve", simulated, version,
+  ARRAY(SELECT accessory_id FROM gear_accessory WHERE gear_id = gear.id ORDER BY accessory_id)
+    AS "accessoryIds"`;
+
+function read(row: Gear): Gear {
+  return { ...row, ...storedJson.parse(row) };
+}
+
+/** The list, in the order in which sound meets it, then by name; with what was deleted but is still in chains when asked for. */
+export async function listGear(db: Db, ownerId: string, deletedToo = false): Promise<Gear[]> {
+  const rows = await db.rows<Gear>(
+    `SELECT ${COLUMNS} FROM gear WHERE owner_id = $1 AND ($2 OR deleted_at IS NULL)
+     ORDER BY array_position($3::text[], kind), lower(name)`,
+    [ownerId, deletedToo, GEAR_KINDS],
+  );
+  return rows.map(read);
+}
+
+/** Items by their ids, deleted ones too: chains still hold them. */
+export async function findGear(db: Db, ids: readonly string[]): Promise<Gear[]> {
+  const rows = await db.rows<Gear>(`SELECT ${COLUMNS} FROM gear WHERE id = ANY($1::uuid[])`, [ids]);
+  return rows.map(read);
+}
+
+/** Inserts or replaces by name; accessories are set apart. @returns ids by lower-case name */
+export async function upsertGear(
+  db: Db,
+  ownerId: string,
+  drafts: readonly Omit<GearDraft, 'accessoryIds'>[],
+  simulated: boolean,
+  at: Date,
+): Promise<Map<string, string>> {
+  const rows = await db.rows<{ id: string; name: string }>(
+    `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
+       scores, simulated, created_at)
+     SELECT $1, name, kind, maker, specs, "priceCents", ownership, condition, notes, scores, $3, $4
+     FROM jsonb_to_recordset($2::jsonb) AS row (name text, kind text, maker text, specs jsonb,
+       "priceCents" bigint, ownership text, condition text, notes text, scores jsonb)
+     ON CONFLICT (owner_id, lower(name)) WHERE deleted_at IS NULL DO UPDATE SET
+       name = excluded.name, kind = excluded.kind, maker = excluded.maker, specs = excluded.specs,
+       price_cents = excluded.price_cents, ownership = excluded.ownership,
+       condition = excluded.condition, notes = excluded.notes, scores = excluded.scores,
+       version = gear.version + 1
+     RETURNING id, lower(name) AS name`,
+    [ownerId, JSON.stringify(drafts), simulated, at],
+  );
+  return new Map(rows.map(({ id, name }) => [name, id]));
+}
+
+export async function insertGear(
+  db: Db,
+  ownerId: string,
+  draft: GearDraft,
+  simulated: boolean,
+  at: Date,
+): Promise<string> {
+  const [{ id }] = await db.rows<{ id: string }>(
+    `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
+       scores, simulated, created_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
+    [ownerId, ...written(draft), simulated, at],
+  );
+  return id;
+}
+
+function written(draft: GearDraft) {
+  const { name, kind, maker, specs, priceCents, ownership, condition, notes, scores } = draft;
+  return [
+    name,
+    kind,
+    maker,
+    JSON.stringify(specs),
+    priceCents,
+    ownership,
+    condition,
+    notes,
+    JSON.stringify(scores),
+  ];
+}
+
+/** @returns whether the version was still the one the writer had seen */
+export async function updateGear(
+  db: Db,
+  ownerId: string,
+  id: string,
+  draft: GearDraft,
+  version: number,
+): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE gear SET name = $4, kind = $5, maker = $6, specs = $7, price_cents = $8, ownership = $9,
+       condition = $10, notes = $11, scores = $12, version = version + 1
+     WHERE owner_id = $1 AND id = $2 AND version = $3 AND deleted_at IS NULL RETURNING id`,
+    [ownerId, id, version, ...written(draft)],
+  );
+  return rows.length > 0;
+}
+
+export async function updateCurve(
+  db: Db,
+  ownerId: string,
+  id: string,
+  which: 'impedance' | 'response',
+  points: CurvePoint[] | null,
+  version: number,
+): Promise<boolean> {
+  const column = which === 'impedance' ? 'impedance_curve' : 'response_curve';
+  const rows = await db.rows(
+    `UPDATE gear SET ${column} = $4, version = version + 1
+     WHERE owner_id = $1 AND id = $2 AND version = $3 AND deleted_at IS NULL RETURNING id`,
+    [ownerId, id, version, points && JSON.stringify(points)],
+  );
+  return rows.length > 0;
+}
+
+/** Replaces the accessories of several items. */
+export async function setAccessories(
+  db: Db,
+  pairs: readonly { gearId: string; accessoryId: string }[],
+  gearIds: readonly string[],
+): Promise<void> {
+  await db.rows('DELETE FROM gear_accessory WHERE gear_id = ANY($1::uuid[])', [gearIds]);
+  await db.rows(
+    `INSERT INTO gear_accessory (gear_id, accessory_id)
+     SELECT * FROM unnest($1::uuid[], $2::uuid[]) ON CONFLICT DO NOTHING`,
+    [pairs.map(({ gearId }) => gearId), pairs.map(({ accessoryId }) => accessoryId)],
+  );
+}
+
+/** Ids of an owner's list that are on a circle of accessories. */
+export async function circularAccessories(db: Db, ownerId: string): Promise<string[]> {
+  const rows = await db.rows<{ name: string }>(
+    `WITH RECURSIVE needs AS (
+       SELECT a.gear_id AS start, a.accessory_id AS id FROM gear_accessory a
+         JOIN gear ON gear.id = a.gear_id WHERE gear.owner_id = $1
+       UNION SELECT needs.start, a.accessory_id FROM needs JOIN gear_accessory a ON a.gear_id = needs.id
+     ) SELECT gear.name FROM needs JOIN gear ON gear.id = needs.start
+       WHERE needs.start = needs.id ORDER BY gear.name`,
+    [ownerId],
+  );
+  return rows.map(({ name }) => name);
+}
+
+/** How many of these ids are of the owner's list. */
+export async function countOwn(db: Db, ownerId: string, ids: readonly string[]): Promise<number> {
+  const [{ count }] = await db.rows<{ count: number }>(
+    'SELECT count(*) AS count FROM gear WHERE owner_id = $1 AND id = ANY($2::uuid[])',
+    [ownerId, ids],
+  );
+  return count;
+}
+
+/** Marks as deleted, or takes that back. @returns whether the item was there */
+export async function markDeleted(
+  db: Db,
+  ownerId: string,
+  id: string,
+  at: Date | null,
+): Promise<boolean> {
+  const rows = await db.rows(
+    'UPDATE gear SET deleted_at = $3 WHERE owner_id = $1 AND id = $2 RETURNING id',
+    [ownerId, id, at],
+  );
+  return rows.length > 0;
+}
+
+/** Chains, with their comparison, that use an item. */
+export async function chainsWith(
+  db: Db,
+  ownerId: string,
+  gearId: string,
+): Promise<{ chain: string; comparison: string }[]> {
+  return db.rows(
+    `SELECT DISTINCT chain.name AS chain, comparison.title AS comparison
+     FROM chain_item JOIN chain ON chain.id = chain_item.chain_id AND chain.deleted_at IS NULL
+     JOIN comparison ON comparison.id = chain.comparison_id AND comparison.deleted_at IS NULL
+     WHERE chain_item.gear_id = $2 AND comparison.owner_id = $1 ORDER BY 2, 1`,
+    [ownerId, gearId],
+  );
+}

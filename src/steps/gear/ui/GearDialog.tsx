@@ -1,0 +1,172 @@
+'use client';
+
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/specs';
+import {
+  ACCESSORIES,
+  BY_HEADER,
+  COLUMNS,
+  headerOf,
+  itemFromCells,
+  plain,
+} from '@/steps/gear/cells';
+import { type Gear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
+import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+import { CurveField } from './CurveField';
+
+/** All that is written about one item. Fields hold text as it is typed; commas or points before decimals. */
+export function GearDialog({
+  gear,
+  all,
+  onClose,
+}: {
+  gear: Gear | null;
+  all: Gear[];
+  onClose: () => void;
+}) {
+  const { send, busy } = useSend();
+  const [cells, setCells] = useState<Record<string, string>>(() =>
+    Object.fromEntries(
+      COLUMNS.map((column) => [column.header, gear ? column.write(gear, () => '') : '']),
+    ),
+  );
+  const [accessories, setAccessories] = useState<Gear[]>(() =>
+    all.filter(({ id }) => gear?.accessoryIds.includes(id)),
+  );
+  const [faults, setFaults] = useState<Record<string, string>>({});
+  const kind = (cells.kind || 'microphone') as GearKind;
+  const set = (header: string) => (event: { target: { value: string } }) =>
+    setCells((now) => ({ ...now, [header]: event.target.value }));
+  const field = (header: string, label: string, choices?: readonly string[]) => (
+    <TextField
+      key={header}
+      label={label}
+      select={Boolean(choices)}
+      value={cells[header] ?? ''}
+      onChange={set(header)}
+      error={header in faults}
+      helperText={faults[header]}
+    >
+      {choices && header !== 'kind' && header !== 'ownership' && (
+        <MenuItem value="">not known</MenuItem>
+      )}
+      {choices?.map((choice) => (
+        <MenuItem key={choice} value={choice}>
+          {choice}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const keep = async () => {
+    const own = new Set(fieldsOf(kind).map(headerOf));
+    const specHeaders = new Set(GEAR_KINDS.flatMap(fieldsOf).map(headerOf));
+    const given = COLUMNS.filter(
+      ({ header }) => header !== ACCESSORIES && (!specHeaders.has(header) || own.has(header)),
+    ).map((column) => {
+      const standing = column.header === 'kind' ? kind : '';
+      return [column, cells[column.header] || standing] as const;
+    });
+    const made = itemFromCells(given, gear ?? undefined);
+    setFaults(Object.fromEntries(made.faults.map(({ column, message }) => [column, message])));
+    if (!made.draft) return;
+    const draft = { ...made.draft, accessoryIds: accessories.map(({ id }) => id) };
+    const done = gear
+      ? await send('PUT', `/api/gear/${gear.id}`, { draft, version: gear.version })
+      : await send('POST', '/api/gear', draft);
+    if (done) onClose();
+  };
+  const elsewhere = Object.entries(faults).filter(
+    ([header]) => header === 'specs' || !BY_HEADER.has(plain(header)),
+  );
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+      <DialogTitle>{gear ? gear.name : 'A new item'}</DialogTitle>
+      <DialogContent>
+        <Box sx={{ display: 'grid', gridTemplateColumns: { sm: 'repeat(3, 1fr)' }, gap: 2, pt: 1 }}>
+          {field('name', 'Name')}
+          {field('kind', 'Kind', GEAR_KINDS)}
+          {field('maker', 'Maker')}
+          {field('price (€)', 'Price, €')}
+          {field('ownership', 'Ours?', OWNERSHIPS)}
+          {field('condition', 'Condition')}
+        </Box>
+        {fieldsOf(kind).length > 0 && (
+          <>
+            <Typography variant="h2" sx={{ mt: 3, mb: 1.5 }}>
+              What is known
+            </Typography>
+            <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 2 }}>
+              Leave open what the data sheet does not say; the gain ladder names what it assumes.
+              Several values are parted by a semicolon.
+            </Typography>
+            <Box sx={{ display: 'grid', gridTemplateColumns: { sm: 'repeat(3, 1fr)' }, gap: 2 }}>
+              {fieldsOf(kind).map((spec) =>
+                field(
+                  headerOf(spec),
+                  `${spec.label}${spec.unit ? `, ${spec.unit}` : ''}`,
+                  spec.form === 'choice' ? spec.choices : undefined,
+                ),
+              )}
+            </Box>
+          </>
+        )}
+        {elsewhere.map(([header, message]) => (
+          <Typography key={header} role="alert" sx={{ color: token('red'), mt: 1 }}>
+            {message}
+          </Typography>
+        ))}
+        <Typography variant="h2" sx={{ mt: 3, mb: 1.5 }}>
+          In use
+        </Typography>
+        <Box sx={{ display: 'grid', gap: 2 }}>
+          <Autocomplete
+            multiple
+            size="small"
+            options={all.filter(({ id, kind: of }) => id !== gear?.id && of === 'accessory')}
+            value={accessories}
+            onChange={(_, chosen) => setAccessories(chosen)}
+            getOptionLabel={({ name }) => name}
+            isOptionEqualToValue={(a, b) => a.id === b.id}
+            renderInput={(parameters) => (
+              <TextField
+                {...parameters}
+                label="Comes with"
+                helperText="Mounts, clips, supplies: they count in the price of a chain."
+              />
+            )}
+          />
+          <TextField
+            label="Notes"
+            multiline
+            minRows={2}
+            value={cells.notes}
+            onChange={set('notes')}
+            error={'notes' in faults}
+            helperText={faults.notes}
+          />
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(5, 1fr)', gap: 2 }}>
+            {SCORES.map((score) => field(`mark: ${score}`, `${score}, 1–5`))}
+          </Box>
+        </Box>
+        {gear && (kind === 'microphone' || kind === 'preamp') && <CurveField gear={gear} />}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Back</Button>
+        <Button variant="contained" disabled={busy} onClick={() => void keep()}>
+          {gear ? 'Keep' : 'Add'}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,192 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import IconButton from '@mui/material/IconButton';
+import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
+import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
+import { DataGrid, type GridColDef } from '@mui/x-data-grid';
+import { useSnackbar } from 'notistack';
+import { useMemo } from 'react';
+import { GEAR_KINDS } from '@/core/chain/specs';
+import { BY_HEADER, itemFromCells, plain } from '@/steps/gear/cells';
+import { type Gear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
+import { money } from '@/ui/format';
+import { FACES, token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+import { specLine } from './spec-line';
+
+/** Columns that are edited in place; the name in the grid is the header of the cell. */
+const IN_PLACE = ['name', 'kind', 'maker', 'price (€)', 'ownership', 'condition', 'notes'] as const;
+type InPlace = (typeof IN_PLACE)[number];
+type Row = Record<InPlace, string> & { id: string; gear: Gear };
+
+function rowOf(gear: Gear): Row {
+  const cells = IN_PLACE.map((header) => {
+    const column = BY_HEADER.get(plain(header));
+    return [header, column?.write(gear, () => '') ?? ''] as const;
+  });
+  return { ...(Object.fromEntries(cells) as Record<InPlace, string>), id: gear.id, gear };
+}
+
+function marksOf({ scores }: Gear): number | null {
+  const given = SCORES.flatMap((score) => scores[score] ?? []);
+  return given.length === 0 ? null : given.reduce((sum, mark) => sum + mark, 0) / given.length;
+}
+
+export function GearGrid({
+  gear,
+  onOpen,
+  onRemove,
+}: {
+  gear: Gear[];
+  onOpen: (gear: Gear) => void;
+  onRemove: (gear: Gear) => void;
+}) {
+  const { send } = useSend();
+  const { enqueueSnackbar } = useSnackbar();
+  const rows = useMemo(() => gear.map(rowOf), [gear]);
+  const names = useMemo(() => new Map(gear.map(({ id, name }) => [id, name])), [gear]);
+  const columns = useMemo(
+    (): GridColDef<Row>[] => [
+      {
+        field: 'actions',
+        headerName: 'Open, remove',
+        width: 88,
+        sortable: false,
+        filterable: false,
+        disableColumnMenu: true,
+        renderHeader: () => null,
+        renderCell: ({ row }) => (
+          <>
+            <IconButton
+              size="small"
+              aria-label={`Open ${row.name}`}
+              onClick={() => onOpen(row.gear)}
+            >
+              <EditOutlinedIcon fontSize="small" />
+            </IconButton>
+            <IconButton
+              size="small"
+              aria-label={`Remove ${row.name}`}
+              onClick={() => onRemove(row.gear)}
+            >
+              <DeleteOutlineIcon fontSize="small" />
+            </IconButton>
+          </>
+        ),
+      },
+      { field: 'name', headerName: 'Name', flex: 1, minWidth: 130, editable: true },
+      {
+        field: 'kind',
+        headerName: 'Kind',
+        width: 98,
+        editable: true,
+        type: 'singleSelect',
+        valueOptions: [...GEAR_KINDS],
+      },
+      { field: 'maker', headerName: 'Maker', width: 104, editable: true },
+      {
+        field: 'specs',
+        headerName: 'What is known',
+        flex: 2.2,
+        minWidth: 240,
+        valueGetter: (_, { gear: item }) => specLine(item),
+        renderCell: ({ value }) => (
+          <Box
+            component="span"
+            title={String(value)}
+            sx={{ fontSize: '0.8125rem', color: token('soft') }}
+          >
+            {String(value) || '–'}
+          </Box>
+        ),
+      },
+      {
+        field: 'price (€)',
+        headerName: 'Price, €',
+        width: 92,
+        align: 'right',
+        headerAlign: 'right',
+        editable: true,
+        sortComparator: (a, b) => Number(a) - Number(b),
+        renderCell: ({ row }) => (
+          <span style={{ fontFamily: FACES.mono, fontVariantNumeric: 'tabular-nums' }}>
+            {money(row.gear.priceCents).replace(' €', '')}
+          </span>
+        ),
+      },
+      {
+        field: 'ownership',
+        headerName: 'Ours?',
+        width: 98,
+        editable: true,
+        type: 'singleSelect',
+        valueOptions: [...OWNERSHIPS],
+      },
+      {
+        field: 'accessories',
+        headerName: 'Comes with',
+        width: 170,
+        valueGetter: (_, { gear: item }) =>
+          item.accessoryIds
+            .map((id) => names.get(id) ?? '')
+            .sort()
+            .join(', '),
+      },
+      {
+        field: 'marks',
+        headerName: 'Marks',
+        width: 74,
+        align: 'right',
+        headerAlign: 'right',
+        type: 'number',
+        valueGetter: (_, { gear: item }) => marksOf(item),
+        valueFormatter: (value: number | null) => (value === null ? '–' : value.toFixed(1)),
+      },
+      { field: 'condition', headerName: 'Condition', width: 150, editable: true },
+      { field: 'notes', headerName: 'Notes', width: 200, editable: true },
+    ],
+    [names, onOpen, onRemove],
+  );
+  /** Keeps one changed row; a cell that cannot be true goes back, with the reason. */
+  const keep = async (now: Row, before: Row): Promise<Row> => {
+    const changed = IN_PLACE.filter((header) => now[header] !== before[header]);
+    if (changed.length === 0) return before;
+    const cells = changed.flatMap((header) => {
+      const column = BY_HEADER.get(plain(header));
+      return column ? [[column, now[header]] as const] : [];
+    });
+    const { draft, faults } = itemFromCells(cells, before.gear);
+    if (!draft) {
+      enqueueSnackbar(`${faults[0].message} ${before.name} stays as it was.`, { variant: 'error' });
+      return before;
+    }
+    const { id, version, accessoryIds } = before.gear;
+    const body = { draft: { ...draft, accessoryIds }, version };
+    return (await send('PUT', `/api/gear/${id}`, body)) ? now : before;
+  };
+  return (
+    <Box sx={{ height: 'calc(100vh - 250px)', minHeight: 380, minWidth: 0 }}>
+      <DataGrid
+        aria-label="Gear"
+        rows={rows}
+        columns={columns}
+        processRowUpdate={keep}
+        density="compact"
+        disableRowSelectionOnClick
+        initialState={{ pagination: { paginationModel: { pageSize: 100 } } }}
+        pageSizeOptions={[25, 50, 100]}
+        sx={{
+          border: 0,
+          borderTop: `1px solid ${token('ink')}`,
+          borderRadius: 0,
+          fontSize: '0.875rem',
+          '--DataGrid-containerBackground': token('sheet'),
+          '--DataGrid-rowBorderColor': token('hair'),
+          '& .MuiDataGrid-columnHeaderTitle': { fontWeight: 600, color: token('soft') },
+          '& .MuiDataGrid-cell--editing': { bgcolor: token('wash') },
+        }}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,130 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useSnackbar } from 'notistack';
+import { useState } from 'react';
+import type { ImportPreview } from '@/steps/gear/csv';
+import { countWord } from '@/ui/format';
+import { Note } from '@/ui/Sheet';
+import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+
+const SHOWN_FAULTS = 100;
+
+/** Brings a list in: from a file or pasted out of a spreadsheet, looked at before anything changes. */
+export function ImportDialog({ onClose }: { onClose: () => void }) {
+  const { send, busy } = useSend();
+  const { enqueueSnackbar } = useSnackbar();
+  const [csv, setCsv] = useState('');
+  const [preview, setPreview] = useState<ImportPreview | null>(null);
+  const look = async (text: string) => {
+    setCsv(text);
+    setPreview(await send<ImportPreview>('POST', '/api/gear/import', { csv: text, apply: false }));
+  };
+  const count = (change: ImportPreview['rows'][number]['change']) =>
+    preview?.rows.filter((row) => row.change === change).length ?? 0;
+  const good = count('new') + count('changed');
+  const apply = async () => {
+    if (!(await send('POST', '/api/gear/import', { csv, apply: true }))) return;
+    enqueueSnackbar(`${countWord(good, 'item')} brought in.`);
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+      <DialogTitle>Bring a list in</DialogTitle>
+      <DialogContent>
+        <Typography sx={{ mb: 2, maxWidth: '76ch' }}>
+          The first line names the columns, as in the file that “Take out” makes; <b>name</b> and{' '}
+          <b>kind</b> are needed. Items are known by their name; columns that the list has not stay
+          as they are.
+        </Typography>
+        <Box sx={{ display: 'flex', gap: 1, mb: 2 }}>
+          <Button component="label" variant="outlined">
+            Choose a file
+            <input
+              hidden
+              type="file"
+              accept=".csv,.tsv,.txt,text/csv"
+              onChange={(event) => void event.target.files?.[0]?.text().then(look)}
+            />
+          </Button>
+          <Button disabled={busy || csv.trim() === ''} onClick={() => void look(csv)}>
+            Look at what is pasted
+          </Button>
+        </Box>
+        <TextField
+          label="Or paste from a spreadsheet"
+          multiline
+          minRows={3}
+          maxRows={8}
+          value={csv.length > 20_000 ? `${csv.slice(0, 20_000)}…` : csv}
+          onChange={(event) => {
+            setCsv(event.target.value);
+            setPreview(null);
+          }}
+          slotProps={{
+            htmlInput: { style: { fontFamily: 'var(--z-mono)', fontSize: '0.8125rem' } },
+          }}
+        />
+        {preview && (
+          <Box sx={{ mt: 2 }} role="status">
+            <Typography>
+              {countWord(count('new'), 'new item')}, {count('changed')} changed, {count('same')} as
+              they were, {count('fault')} with a fault.
+            </Typography>
+            {preview.unknownColumns.length > 0 && (
+              <Note kind="caution">
+                Not known here and left out: {preview.unknownColumns.slice(0, 12).join(', ')}.
+              </Note>
+            )}
+            {preview.faults.length > 0 && (
+              <Table size="small" aria-label="Faults" sx={{ mt: 1 }}>
+                <TableHead>
+                  <TableRow>
+                    <TableCell align="right">Line</TableCell>
+                    <TableCell>Column</TableCell>
+                    <TableCell>It says</TableCell>
+                    <TableCell>What is wrong</TableCell>
+                  </TableRow>
+                </TableHead>
+                <TableBody>
+                  {preview.faults.slice(0, SHOWN_FAULTS).map(({ line, column, value, message }) => (
+                    <TableRow key={`${line} ${column}`}>
+                      <TableCell align="right">{line}</TableCell>
+                      <TableCell>{column}</TableCell>
+                      <TableCell sx={{ overflowWrap: 'anywhere' }}>{value || '(empty)'}</TableCell>
+                      <TableCell sx={{ color: token('red') }}>{message}</TableCell>
+                    </TableRow>
+                  ))}
+                </TableBody>
+              </Table>
+            )}
+            {preview.faults.length > SHOWN_FAULTS && (
+              <Typography>And {preview.faults.length - SHOWN_FAULTS} more.</Typography>
+            )}
+          </Box>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Back</Button>
+        <Button variant="contained" disabled={busy || good === 0} onClick={() => void apply()}>
+          {count('fault') > 0
+            ? `Bring ${good} in, leave ${count('fault')} out`
+            : `Bring ${good === 0 ? 'them' : good} in`}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,24 @@
+import { fieldsOf } from '@/core/chain/specs';
+import type { Gear } from '@/steps/gear/schema';
+
+const MINUS = '−';
+
+/** What is known of an item, in one line with units. */
+export function specLine({ kind, specs }: Pick<Gear, 'kind' | 'specs'>): string {
+  const parts = fieldsOf(kind).flatMap(({ name, label, unit }) => {
+    const value = specs[name];
+    if (value === undefined) return [];
+    if (typeof value === 'string') return [value];
+    if (typeof value === 'number') {
+      const number = String(value).replace('-', MINUS);
+      return [`${label} ${number}${unit ? ` ${unit}` : ''}`];
+    }
+    const entries = value.map((entry) =>
+      typeof entry === 'object' ? `${entry.position}: ${entry.gainDb} dB` : String(entry),
+    );
+    return name === 'patterns'
+      ? [entries.join(', ')]
+      : [`${label} ${entries.join(', ')} ${unit}`.trim()];
+  });
+  return parts.join(' · ');
+}

@@ -1,0 +1,244 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { measure } from '@/core/loudness/meter';
+import { canonicalJson } from '@/core/design/seal';
+import { analyzeResults } from '@/core/statistics/analyze';
+import { decodeWav } from '@/core/wav/read';
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { removeChain } from '@/steps/chains/service';
+import {
+  analysisOrder,
+  analysisJson,
+  answersCsv,
+  keepAnalysis,
+  keyFile,
+  resultsOf,
+} from '@/steps/results/service';
+import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
+import { bankWithClips, CHAIN_NAMES, openTestSitting, PLAN } from '@/steps/test/bank';
+import { analysePairs, servedCopy } from '@/worker/tasks';
+import type { Answering, ListenerView } from './schema';
+import { answer, clipFor, finishStage, join, viewFor } from './service';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+let bank: Awaited<ReturnType<typeof bankWithClips>>;
+
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  bank = await bankWithClips(engineer);
+});
+
+async function seated(token: string, alias: string): Promise<string> {
+  const seat = await join(token, { alias, playback: 'headphones', consent: true }, NOON);
+  await finishStage(token, seat, 'level');
+  await finishStage(token, seat, 'practice');
+  return seat;
+}
+
+function given(position: number, change: Partial<Answering> = {}): Answering {
+  return {
+    position,
+    choice: 'first',
+    key: randomUUID(),
+    firstHeardS: 3,
+    secondHeardS: 3,
+    switches: 2,
+    durationS: 9,
+    ...change,
+  };
+}
+
+const answersIn = async (sittingId: string) =>
+  db().rows<{ position: number; choice: string }>(
+    'SELECT position, choice FROM answer WHERE sitting_id = $1 ORDER BY answered_at, position',
+    [sittingId],
+  );
+
+describe('answers', () => {
+  it('are kept once, whatever is sent twice, at once or later', async () => {
+    const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId);
+    const seat = await seated(token, 'Aino');
+    const first = given(1);
+    await Promise.all(
+      Array.from({ length: 8 }, () => answer(token, seat, first, NOON).catch(() => 0)),
+    );
+    await answer(token, seat, first, NOON);
+    expect(await answersIn(sittingId)).toEqual([{ position: 1, choice: 'first' }]);
+    // Another answer to the same trial changes nothing.
+    await expect(answer(token, seat, given(1, { choice: 'second' }), NOON)).rejects.toMatchObject({
+      status: 409,
+    });
+    // Two windows with different answers at once: one of them is kept.
+    const both = await Promise.allSettled([
+      answer(token, seat, given(2, { choice: 'second' }), NOON),
+      answer(token, seat, given(2, { choice: 'tie' }), NOON),
+    ]);
+    expect(both.filter(({ status }) => status === 'fulfilled').length).toBe(1);
+    expect((await answersIn(sittingId)).length).toBe(2);
+  });
+
+  it('are refused when forged: out of turn, unheard, of nobody, with a used key', async () => {
+    const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId, {
+      tiesAllowed: false,
+    });
+    const seat = await join(token, { alias: 'Bruno', playback: 'earbuds', consent: true }, NOON);
+    await expect(answer(token, seat, given(1), NOON)).rejects.toMatchObject({ status: 409 });
+    await finishStage(token, seat, 'level');
+    await finishStage(token, seat, 'practice');
+    const refused: [Answering, number][] = [
+      [given(2), 409],
+      [given(1, { firstHeardS: 0.1 }), 422],
+      [given(1, { choice: 'tie' }), 422],
+    ];
+    for (const [forged, status] of refused) {
+      await expect(answer(token, seat, forged, NOON)).rejects.toMatchObject({ status });
+    }
+    await expect(answer(token, 'made-up', given(1), NOON)).rejects.toMatchObject({ status: 401 });
+    const used = given(1);
+    await answer(token, seat, used, NOON);
+    const other = await seated(token, 'Celia');
+    await expect(answer(token, other, used, NOON)).rejects.toMatchObject({ status: 409 });
+    expect((await answersIn(sittingId)).length).toBe(1);
+  });
+
+  it('end when the sitting closes; seats end when they are taken; names are one each', async () => {
+    const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId, { seats: 2 });
+    const seat = await seated(token, 'Dario');
+    await expect(seated(token, 'dario')).rejects.toThrow('taken in this sitting');
+    await seated(token, 'Edda');
+    await expect(seated(token, 'Farid')).rejects.toThrow('All seats');
+    await answer(token, seat, given(1), NOON);
+    await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
+    await expect(answer(token, seat, given(2), NOON)).rejects.toThrow('closed');
+    expect((await viewFor(token, seat)).phase).toBe('closed');
+    expect((await answersIn(sittingId)).length).toBe(1);
+  });
+});
+
+describe('what a listener is told', () => {
+  it('is the same for every chain: words, opaque addresses, and nothing that names', async () => {
+    const { token } = await openTestSitting(engineer, bank.comparisonId, { trialsPerListener: 6 });
+    const views: ListenerView[] = [];
+    const seat = await seated(token, 'Greta');
+    for (let position = 1; position <= 6; position++) {
+      views.push(await viewFor(token, seat));
+      await answer(token, seat, given(position), NOON);
+    }
+    views.push(await viewFor(token, seat));
+    const text = JSON.stringify(views);
+    const ids = await db().rows<{ id: string }>(
+      'SELECT id::text FROM chain UNION SELECT id::text FROM take',
+    );
+    for (const secret of [...CHAIN_NAMES, ...ids.map(({ id }) => id)]) {
+      expect(text).not.toContain(secret);
+    }
+    const addresses = views.flatMap(({ clips }) => clips.map(({ address }) => address));
+    expect(new Set(addresses).size).toBe(12);
+    for (const address of addresses) expect(address).toMatch(/^[A-Za-z0-9_-]{20}$/);
+  });
+
+  it('never opens another trial, another seat or an older clip', async () => {
+    const { token } = await openTestSitting(engineer, bank.comparisonId);
+    const [mine, theirs] = [await seated(token, 'Hanno'), await seated(token, 'Ines')];
+    const now = await viewFor(token, mine);
+    const address = now.clips[0].address;
+    expect((await clipFor(token, mine, address)).levelLufs).toBeLessThan(0);
+    await expect(clipFor(token, theirs, address)).rejects.toMatchObject({ status: 404 });
+    await answer(token, mine, given(1), NOON);
+    await expect(clipFor(token, mine, address)).rejects.toMatchObject({ status: 404 });
+    const later = await db().rows<{ address: string }>(
+      'SELECT first_address AS address FROM trial WHERE position = 1 AND seat = 3',
+    );
+    await expect(clipFor(token, mine, later[0].address)).rejects.toMatchObject({ status: 404 });
+  });
+
+  it('sounds equally loud on the very bytes, of equal length, never the same bytes twice', async () => {
+    const { token } = await openTestSitting(engineer, bank.comparisonId, { trialsPerListener: 3 });
+    const seat = await seated(token, 'Jarl');
+    const copies: Buffer[] = [];
+    for (let position = 1; position <= 3; position++) {
+      const { clips } = await viewFor(token, seat);
+      for (const { address } of clips) {
+        copies.push(Buffer.from(await servedCopy(await clipFor(token, seat, address))));
+      }
+      await answer(token, seat, given(position), NOON);
+    }
+    expect(new Set(copies.map(({ length }) => length)).size).toBe(1);
+    expect(new Set(copies.map((c) => c.subarray(0, 44).toString('hex'))).size).toBe(1);
+    expect(new Set(copies.map((c) => createHash('sha256').update(c).digest('hex'))).size).toBe(6);
+    const levels: number[] = [];
+    for (const copy of copies) {
+      const { header, channels } = await decodeWav(copy);
+      const measured = measure(channels, header.format);
+      levels.push(measured.integratedLufs ?? 0);
+      expect(measured.truePeakDbtp).toBeLessThanOrEqual(-0.99);
+    }
+    expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(0.05);
+  });
+});
+
+describe('seal and results', () => {
+  it('refuses texts that name a chain', async () => {
+    const draft = { ...PLAN, title: 'Clarinet through the kern 40' };
+    const id = await planSitting(engineer, bank.comparisonId, draft, NOON);
+    await expect(openSitting(engineer, bank.comparisonId, id, NOON)).rejects.toThrow('Kern 40');
+    await planSitting(engineer, bank.comparisonId, PLAN, NOON);
+  });
+
+  it('keeps the key shut until closing, then gives exactly what was sealed', async () => {
+    const { comparisonId } = bank;
+    const { token, sittingId, seal } = await openTestSitting(engineer, comparisonId);
+    for (const alias of ['Kaja', 'Lotte', 'Mats']) {
+      const seat = await seated(token, alias);
+      for (let position = 1; position <= 3; position++) {
+        await answer(
+          token,
+          seat,
+          given(position, { choice: position === 2 ? 'tie' : 'second' }),
+          NOON,
+        );
+      }
+    }
+    const shown = JSON.stringify((await sittingsOf(engineer, comparisonId)).sittings);
+    const [{ sealed_key: key }] = await db().rows<{ sealed_key: string }>(
+      'SELECT sealed_key FROM sitting WHERE id = $1',
+      [sittingId],
+    );
+    const { nonce } = JSON.parse(key) as { nonce: string };
+    expect(shown).not.toContain(nonce);
+    for (const read of [keyFile, answersCsv, analysisJson]) {
+      await expect(read(engineer, comparisonId, sittingId)).rejects.toMatchObject({ status: 409 });
+    }
+    expect((await resultsOf(engineer, comparisonId, sittingId)).result).toBeNull();
+
+    await closeSitting(engineer, comparisonId, sittingId, NOON);
+    const file = await keyFile(engineer, comparisonId, sittingId);
+    expect(createHash('sha256').update(file.body).digest('hex')).toBe(seal);
+    expect(canonicalJson(JSON.parse(file.body) as never)).toBe(file.body);
+
+    const order = await analysisOrder(sittingId);
+    expect(order?.judgements.length).toBe(9);
+    if (order) await keepAnalysis(sittingId, analysePairs(order));
+    const { result } = await resultsOf(engineer, comparisonId, sittingId);
+    expect(result).toMatchObject({ sealHolds: true, listeners: 3, answers: 9 });
+    expect(result?.findings?.limits[0]).toContain('Clarinet, bridge');
+
+    // The exported answers are a results file that gives the same analysis again.
+    const csv = await answersCsv(engineer, comparisonId, sittingId);
+    const again = analyzeResults(Buffer.from(csv.body), 1);
+    expect(again.input).toMatchObject({ rowsUsed: 9, listeners: 3 });
+    expect(again.pair?.pairs).toEqual(result?.analysis?.analysis?.pairs);
+    expect(await analysisOrder(sittingId)).toBeNull();
+  });
+
+  it('a chain with clips stays', async () => {
+    await expect(
+      removeChain(engineer, bank.comparisonId, bank.chainIds[1], NOON),
+    ).rejects.toMatchObject({
+      status: 409,
+    });
+  });
+});

@@ -1,0 +1,92 @@
+'use client';
+
+import { type FormEvent, type ReactNode, useState } from 'react';
+import { type Joining, joining, type ListenerView } from '../schema';
+import styles from './listening.module.css';
+
+const PLAYBACK: Record<Joining['playback'], string> = {
+  headphones: 'Headphones',
+  earbuds: 'Earbuds',
+  loudspeakers: 'Loudspeakers',
+};
+
+/** Who comes, on what, and with consent; what is promised stands above. */
+export function JoinPage({
+  view,
+  note,
+  onJoin,
+}: {
+  view: ListenerView;
+  note: ReactNode;
+  onJoin: (joining: Joining) => Promise<void>;
+}) {
+  const [busy, setBusy] = useState(false);
+  const submit = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    setBusy(true);
+    await onJoin(
+      joining.parse({
+        alias: form.get('alias'),
+        playback: form.get('playback'),
+        consent: form.get('consent') === 'on',
+      }),
+    );
+    setBusy(false);
+  };
+  return (
+    <main className={styles.page}>
+      <p className={styles.brand}>Zeitbank sitting</p>
+      <h1 className={styles.heading}>Listen, and say which suits better</h1>
+      <p className={styles.lead}>
+        {view.title}. {view.trials} pairs of recordings, about {Math.ceil(view.minutesLeft)}{' '}
+        minutes. There is no right answer; your taste is asked.
+        {view.simulated && ' These recordings are simulated.'}
+      </p>
+      <form className={styles.form} onSubmit={(event) => void submit(event)}>
+        <label className={styles.field}>
+          A name for you
+          <input
+            name="alias"
+            required
+            maxLength={40}
+            autoComplete="nickname"
+            placeholder="any word will do"
+          />
+        </label>
+        <fieldset className={styles.choices}>
+          <legend>You listen on</legend>
+          {Object.entries(PLAYBACK).map(([value, text]) => (
+            <label key={value}>
+              <input
+                type="radio"
+                name="playback"
+                value={value}
+                defaultChecked={value === 'headphones'}
+                required
+              />
+              {text}
+            </label>
+          ))}
+        </fieldset>
+        <label className={styles.consent}>
+          <input type="checkbox" name="consent" required />
+          <span>
+            I take part freely and may stop at any time. The name, what I listen on, my answers, and
+            how long I heard what are kept with this sitting, and nothing else.
+          </span>
+        </label>
+        {note}
+        <button className={styles.main} disabled={busy}>
+          Begin
+        </button>
+      </form>
+      <details className={styles.seal}>
+        <summary>The key is sealed</summary>
+        Which recording is which was fixed before you came. Its number is
+        <code>{view.seal}</code>
+        After the sitting anyone can check that nothing was changed.
+      </details>
+    </main>
+  );
+}

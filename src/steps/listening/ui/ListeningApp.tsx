@@ -1,0 +1,79 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { ListenerView } from '../schema';
+import { ClipCache } from './clip-cache';
+import { JoinPage } from './JoinPage';
+import { LevelPage } from './LevelPage';
+import styles from './listening.module.css';
+import { Message } from './Message';
+import { Receipt } from './Receipt';
+import { TrialPage } from './TrialPage';
+import { useSitting } from './useSitting';
+
+/** The whole of a listener's side, one page after the other. */
+export function ListeningApp({ token, initial }: { token: string; initial: ListenerView }) {
+  const sitting = useSitting(token, initial);
+  const [cache] = useState(() => new ClipCache());
+  const { view, failure } = sitting;
+  const urlOf = (address: string) => `/api/listen/${token}/clip/${address}`;
+  const coming = view.comingAddresses.map(urlOf).join(' ');
+  const present = view.clips.map(({ address }) => urlOf(address)).join(' ');
+  useEffect(() => {
+    const next = coming.split(' ').filter((url) => url !== '');
+    cache.keepOnly([...present.split(' '), ...next]);
+    // After the present clips have arrived, so that they do not wait.
+    void Promise.allSettled(present.split(' ').filter(Boolean).map(cache.fetch)).then(() => {
+      for (const url of next) void cache.fetch(url).catch(() => undefined);
+    });
+  }, [cache, coming, present]);
+  const clips = view.clips.map(({ word, address }) => ({ word, url: urlOf(address) }));
+  const note = failure && (
+    <p role="alert" className={styles.failure}>
+      {failure}
+    </p>
+  );
+  switch (view.phase) {
+    case 'join':
+      return <JoinPage view={view} note={note} onJoin={sitting.join} />;
+    case 'level':
+      return (
+        <LevelPage
+          clip={clips[0]}
+          fetchBytes={cache.fetch}
+          note={note}
+          onDone={() => sitting.finishStage('level')}
+        />
+      );
+    case 'practice':
+    case 'trial':
+      return (
+        <TrialPage
+          key={present}
+          view={view}
+          clips={clips}
+          fetchBytes={cache.fetch}
+          note={note}
+          sending={sitting.sending}
+          onAnswer={sitting.answer}
+          onPractised={() => sitting.finishStage('practice')}
+        />
+      );
+    case 'finished':
+      return <Receipt view={view} />;
+    case 'closed':
+      return (
+        <Message title="This sitting is closed">
+          {view.alias === null
+            ? 'Answers are no longer taken. Ask the engineer for the next sitting.'
+            : `Thank you, ${view.alias}: the ${view.answered} answers you gave are kept and count.`}
+        </Message>
+      );
+    case 'full':
+      return (
+        <Message title="All seats are taken">
+          As many listeners as were planned have come. Ask the engineer for another sitting.
+        </Message>
+      );
+  }
+}

@@ -1,0 +1,140 @@
+import { randomBytes, randomInt, randomUUID } from 'node:crypto';
+import { z } from 'zod';
+import { sha256Hex } from '@/core/design/seal';
+import { db, transaction } from '@/platform/database';
+import { notFound, UserError } from '@/platform/errors';
+import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { listChains } from '@/steps/chains/store';
+import { comparisonOf, passageOf } from '@/steps/comparisons/service';
+import { keyDocument, packWords } from './pack-format';
+import {
+  type BlindPack,
+  findPack,
+  insertPack,
+  listPacks,
+  markPackOpened,
+  type StoredPack,
+} from './pack-store';
+import { CONTEXT_WORDS } from './schema';
+import { clipMaster, findClipSet, listClips } from './store';
+
+export const packOrder = z.object({
+  question: z
+    .string()
+    .trim()
+    .min(1, 'Write the question that listeners answer.')
+    .max(200, 'Keep the question under 200 characters.'),
+});
+
+/** Packs of a comparison as the engineer may see them: without their keys. */
+export async function packsOf(engineer: SignedIn, comparisonId: string): Promise<BlindPack[]> {
+  await comparisonOf(engineer, comparisonId);
+  return listPacks(db(), comparisonId);
+}
+
+async function packOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  packId: string,
+): Promise<StoredPack> {
+  await comparisonOf(engineer, comparisonId);
+  const pack = await findPack(db(), comparisonId, packId);
+  if (!pack) throw notFound('pack');
+  return pack;
+}
+
+/** Draws code words for a set, seals the key, and keeps both; the zip is made when it is fetched. */
+export async function makePack(
+  engineer: SignedIn,
+  comparisonId: string,
+  clipSetId: string,
+  { question }: { question: string },
+  at: Date,
+): Promise<string> {
+  await comparisonOf(engineer, comparisonId);
+  return transaction(async (tx) => {
+    const set = await findClipSet(tx, clipSetId);
+    if (set?.comparisonId !== comparisonId) throw notFound('set of clips');
+    if (set.state !== 'ready') {
+      throw new UserError(409, 'A pack needs clips that are made and verified; wait for them.');
+    }
+    const chains = await listChains(tx, comparisonId);
+    const told = chains.find(
+      ({ name }) => name.length > 2 && question.toLowerCase().includes(name.toLowerCase()),
+    );
+    if (told) {
+      throw new UserError(422, `The question names the chain ${told.name}; listeners must not.`);
+    }
+    const clips = await listClips(tx, clipSetId);
+    const drawn = packWords(clips.length, (below) => randomInt(below));
+    const words = Object.fromEntries(clips.map(({ chainId }, i) => [chainId, drawn[i]]));
+    const nameOf = (id: string) => chains.find((chain) => chain.id === id)?.name ?? id;
+    const id = randomUUID();
+    const document = keyDocument({
+      document: 'zeitbank blind pack key 1',
+      pack: id,
+      clips: clips.map(({ chainId }) => ({ word: words[chainId], chain: nameOf(chainId) })),
+      nonce: randomBytes(32).toString('hex'),
+    });
+    const seal = await sha256Hex(document);
+    const seed = randomInt(2 ** 40);
+    const pack = { id, clipSetId, question, seal, keyDocument: document, words, seed };
+    await insertPack(tx, comparisonId, pack, at);
+    await announce(tx, comparisonId);
+    return id;
+  });
+}
+
+/** What the thread needs to write the zip. */
+export interface PackJob {
+  title: string;
+  question: string;
+  seal: string;
+  level: { method: 'loudness' | 'rms' | 'tone' | 'hand'; target: number };
+  /** Common loudness, where the method makes that equal. */
+  levelLufs: number | null;
+  clips: { word: string; audioId: number; seed: number }[];
+}
+
+export async function packJob(
+  engineer: SignedIn,
+  comparisonId: string,
+  packId: string,
+): Promise<PackJob> {
+  const pack = await packOf(engineer, comparisonId, packId);
+  const set = await findClipSet(db(), pack.clipSetId);
+  if (!set?.facts) throw notFound('set of clips');
+  const { sourceName } = await comparisonOf(engineer, comparisonId);
+  const passage = await passageOf(db(), comparisonId, set.passageId);
+  const own = `${passage.sourceName ?? sourceName}, ${passage.name}`;
+  const clips = [];
+  for (const [i, { chainId }] of (await listClips(db(), set.id)).entries()) {
+    const audioId = await clipMaster(db(), set.id, chainId);
+    if (audioId === null) throw notFound('clip');
+    clips.push({ word: pack.words[chainId], audioId, seed: pack.seed + i + 1 });
+  }
+  return {
+    title: set.context === 'raw' ? own : `${own}, ${CONTEXT_WORDS[set.context]}`,
+    question: pack.question,
+    seal: pack.seal,
+    level: { method: set.method, target: set.facts.targetLufs },
+    levelLufs: set.method === 'loudness' ? set.facts.targetLufs : null,
+    clips,
+  };
+}
+
+/** Hands the key out, and records when that was done first. */
+export async function openPackKey(
+  engineer: SignedIn,
+  comparisonId: string,
+  packId: string,
+  at: Date,
+): Promise<string> {
+  const pack = await packOf(engineer, comparisonId, packId);
+  await transaction(async (tx) => {
+    await markPackOpened(tx, packId, at);
+    await announce(tx, comparisonId);
+  });
+  return pack.keyDocument;
+}

@@ -1,0 +1,184 @@
+import { z } from 'zod';
+import type { ContextKind, Toning } from '@/core/matching/contexts';
+import type { BlendFacts } from '@/core/matching/match';
+import type { ProcessSettings } from '@/core/processing/settings';
+import type { StereoImage } from '@/core/signal/stereo-image';
+import type { ClipPictures } from '@/core/spectrum/pictures';
+import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
+import { uuid } from '@/steps/comparisons/schema';
+
+export const PASSAGE_S = { least: 1, most: 60 };
+
+const second = z.number().min(0).max(100_000);
+
+const passageName = z.string().trim().min(1, 'Name the passage.').max(120);
+
+export const newPassage = z.object({
+  name: passageName,
+  sourceName: z.string().trim().min(1).max(120).nullable().default(null),
+});
+
+export const passageChange = z
+  .object({ name: passageName.optional(), fromS: second.optional(), toS: second.optional() })
+  .refine(({ fromS, toS }) => (fromS === undefined) === (toS === undefined), {
+    message: 'A passage has a beginning and an end.',
+  })
+  .refine(
+    ({ fromS, toS }) =>
+      fromS === undefined ||
+      toS === undefined ||
+      (toS - fromS >= PASSAGE_S.least && toS - fromS <= PASSAGE_S.most),
+    {
+      message: `A passage lasts ${PASSAGE_S.least} to ${PASSAGE_S.most} s; 5 to 25 s make a good clip.`,
+    },
+  );
+
+export const ALIGNMENTS = ['performance', 'onset', 'hand'] as const;
+
+export const alignmentChange = z.object({
+  passageId: uuid,
+  takeId: uuid,
+  alignment: z.enum(ALIGNMENTS),
+  delayMs: z.number().min(-5000, 'At most 5 s either way.').max(5000, 'At most 5 s either way.'),
+});
+export type AlignmentChange = z.infer<typeof alignmentChange>;
+
+const decibels = (least: number, most: number) => z.number().min(least).max(most);
+const processSettings = z.object({
+  highPassHz: z.number().min(10).max(2000).nullable(),
+  eq: z
+    .array(
+      z.object({
+        shape: z.enum(['bell', 'lowshelf', 'highshelf']),
+        hz: z.number().min(20).max(20_000),
+        q: z.number().min(0.1).max(20),
+        db: decibels(-24, 24),
+      }),
+    )
+    .max(4, 'The equaliser has four bands.')
+    .readonly(),
+  compressor: z
+    .object({
+      thresholdDb: decibels(-40, 40),
+      ratio: z.number().min(1).max(50),
+      kneeDb: decibels(0, 40),
+      attackMs: z.number().min(0.1).max(500),
+      releaseMs: z.number().min(1).max(5000),
+    })
+    .nullable(),
+  deEsser: z
+    .object({
+      fromHz: z.number().min(1000).max(16_000),
+      thresholdDb: decibels(-60, 20),
+      mostDb: decibels(0, 24),
+    })
+    .nullable(),
+}) satisfies z.ZodType<ProcessSettings>;
+
+const toneMatchSettings = z.object({
+  phase: z.enum(['minimum', 'linear']),
+  smoothing: z.enum(['third', 'sixth']),
+  limitDb: decibels(1, 24),
+}) satisfies z.ZodType<ToneMatchSettings>;
+
+/** A context as it is ordered; what it needs besides is found when it is. */
+export const contextOrder = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('raw') }),
+  z.object({ kind: z.literal('alike'), settings: processSettings }),
+  z.object({ kind: z.literal('tailored'), settings: z.record(uuid, processSettings) }),
+  z.object({ kind: z.literal('mix'), balanceDb: decibels(-40, 20) }),
+  z.object({ kind: z.literal('toned'), settings: toneMatchSettings }),
+]);
+export type ContextOrder = z.infer<typeof contextOrder>;
+
+/** Contexts as people say them. */
+export const CONTEXT_WORDS: Record<ContextKind, string> = {
+  raw: 'raw',
+  alike: 'processed alike',
+  tailored: 'tailored',
+  mix: 'in the mix',
+  toned: 'tone-matched',
+};
+export const CONTEXT_KINDS = ['raw', 'alike', 'tailored', 'mix', 'toned'] as const;
+
+const offsets = z.record(uuid, decibels(-24, 24)).default({});
+
+export const matchOrder = z.object({
+  passageId: uuid,
+  method: z.enum(['loudness', 'rms', 'tone', 'hand']),
+  referenceChainId: uuid,
+  /** One set of clips is made for each. */
+  contexts: z.array(contextOrder).min(1, 'Choose a context.').max(5),
+  /** Chain by chain, dB; for the method by hand. */
+  offsets,
+});
+export type MatchOrder = z.infer<typeof matchOrder>;
+
+/** What a set was ordered with. */
+export const storedRecipe = z.object({
+  context: contextOrder.default({ kind: 'raw' }),
+  offsets,
+  backingTakeId: uuid.optional(),
+});
+export type Recipe = z.infer<typeof storedRecipe>;
+
+/** What is known of a rendered set. */
+export interface ClipSetFacts {
+  targetLufs: number;
+  limitedBy: string | null;
+  worstResidualLu: number;
+  sampleRateHz: number;
+  /** Takes of another rate than the reference; absent in sets of earlier versions. */
+  resampled?: { chain: string; fromHz: number }[];
+  channels: number;
+  frames: number;
+}
+
+export interface Clip {
+  chainId: string;
+  delaySamples: number;
+  polarityInverted: boolean;
+  coherence: number | null;
+  gainDb: number;
+  beforeLufs: number;
+  beforeRmsDbfs: number | null;
+  afterLufs: number;
+  residualLu: number;
+  truePeakDbtp: number;
+  /** Null for clips of earlier versions. */
+  pictures: ClipPictures | null;
+  details: ClipDetails;
+}
+
+/** What only some clips have to tell. */
+export interface ClipDetails {
+  driftPpm?: number | null;
+  blend?: BlendFacts | null;
+  image?: StereoImage | null;
+  /** What a tone match does in each band, dB. */
+  toning?: Toning | null;
+}
+
+export interface ClipSet {
+  id: string;
+  passageId: string;
+  context: ContextKind;
+  recipe: Recipe;
+  method: MatchOrder['method'];
+  referenceChainId: string;
+  passageFromS: number;
+  passageToS: number;
+  state: 'waiting' | 'ready' | 'failed';
+  remark: string | null;
+  facts: ClipSetFacts | null;
+  createdAt: Date;
+  /** Sittings that use it; such a set is never replaced, a new match becomes a new version. */
+  sittings: number;
+}
+
+export interface TakeAlignment {
+  takeId: string;
+  chainId: string;
+  alignment: (typeof ALIGNMENTS)[number];
+  delayMs: number;
+}

@@ -1,0 +1,294 @@
+import type { MatchResult } from '@/core/matching/match';
+import { hash32 } from '@/core/signal/random';
+import { putAudio } from '@/platform/audio-store';
+import { type Db, db, transaction } from '@/platform/database';
+import { notFound, UserError } from '@/platform/errors';
+import { enqueue } from '@/platform/jobs';
+import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
+import type { Chain } from '@/steps/chains/schema';
+import { listChains } from '@/steps/chains/store';
+import type { Comparison, Passage } from '@/steps/comparisons/schema';
+import { comparisonOf, passageOf, sourcesOf } from '@/steps/comparisons/service';
+import { listPassages } from '@/steps/comparisons/store';
+import type { Take } from '@/steps/takes/schema';
+import { checkedTakes, takeOf } from '@/steps/takes/service';
+import { findTake, type TakeSource } from '@/steps/takes/store';
+import {
+  type AlignmentChange,
+  type Clip,
+  type ClipSet,
+  CONTEXT_WORDS,
+  type MatchOrder,
+  type Recipe,
+  type TakeAlignment,
+} from './schema';
+import {
+  backingOf,
+  clipMaster,
+  findClipSet,
+  insertClip,
+  insertClipSet,
+  insertSettlingClip,
+  listClips,
+  listClipSets,
+  type PassageTake,
+  putAlignment,
+  settleClipSet,
+  takesOfPassage,
+} from './store';
+
+export interface MatchView {
+  comparison: Comparison;
+  temperatureC: number;
+  sources: string[];
+  passages: Passage[];
+  /** The passage that is looked at. */
+  passage: Passage;
+  chains: Chain[];
+  takes: Take[];
+  alignments: TakeAlignment[];
+  hasBacking: boolean;
+  /** Every set of the passage, the newest first. */
+  sets: ClipSet[];
+  /** The set that is looked at. */
+  clipSet: ClipSet | null;
+  clips: Clip[];
+}
+
+/** @param at which passage, and which set of it; the first and the newest raw one when left out */
+export async function matchOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  at: { passageId?: string; clipSetId?: string } = {},
+): Promise<MatchView> {
+  const comparison = await comparisonOf(engineer, comparisonId);
+  const passages = await listPassages(db(), comparisonId);
+  const passage = passages.find(({ id }) => id === at.passageId) ?? passages[0];
+  const all = await listClipSets(db(), comparisonId);
+  const sets = all.filter(({ passageId }) => passageId === passage.id);
+  const clipSet =
+    sets.find(({ id }) => id === at.clipSetId) ??
+    sets.find(({ context }) => context === 'raw') ??
+    sets.at(0) ??
+    null;
+  const { names, temperatureC } = await sourcesOf(db(), comparisonId);
+  return {
+    comparison,
+    temperatureC,
+    sources: names,
+    passages,
+    passage,
+    chains: await listChains(db(), comparisonId),
+    takes: await checkedTakes(db(), comparisonId),
+    alignments: (await takesForMatch(db(), comparisonId, passage.id)).map(
+      ({ takeId, chainId, alignment, delayMs }) => ({ takeId, chainId, alignment, delayMs }),
+    ),
+    hasBacking: (await backingOf(db(), passage.id)) !== null,
+    sets,
+    clipSet,
+    clips: clipSet ? await listClips(db(), clipSet.id) : [],
+  };
+}
+
+export async function setAlignment(
+  engineer: SignedIn,
+  comparisonId: string,
+  change: AlignmentChange,
+): Promise<void> {
+  await takeOf(engineer, comparisonId, change.takeId);
+  await transaction(async (tx) => {
+    await passageOf(tx, comparisonId, change.passageId);
+    await putAlignment(tx, change);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** A chain's part in a set: its take, and for a blend the other chain's. */
+export interface SetTake extends PassageTake {
+  chainName: string;
+  blend:
+    | (Pick<PassageTake, 'audioId' | 'channels'> & {
+        otherDb: number;
+        timing: 'aligned' | 'as recorded';
+        polarity: 'corrected' | 'as recorded';
+      })
+    | null;
+}
+
+/** Takes that would go into a set of a passage, in the order of the chains. */
+export async function takesForMatch(
+  from: Db,
+  comparisonId: string,
+  passageId: string,
+): Promise<SetTake[]> {
+  const takes = await takesOfPassage(from, comparisonId, passageId);
+  const takeOfChain = (id: string | null) => takes.find(({ chainId }) => chainId === id);
+  return (await listChains(from, comparisonId)).flatMap(({ id, name, shape }): SetTake[] => {
+    if (shape.kind !== 'blend') {
+      const own = takeOfChain(id);
+      return own ? [{ ...own, chainName: name, blend: null }] : [];
+    }
+    const first = takeOfChain(id) ?? takeOfChain(shape.firstChainId);
+    const other = takeOfChain(shape.otherChainId);
+    if (!first || !other) return [];
+    const { otherDb, timing, polarity } = shape;
+    const { audioId, channels } = other;
+    const blend = { audioId, channels, otherDb, timing, polarity };
+    return [{ ...first, chainId: id, chainName: name, blend }];
+  });
+}
+
+/** Orders new sets of clips, one for each context, from takes, passage and choices as they stand now. */
+export async function startMatch(
+  engineer: SignedIn,
+  comparisonId: string,
+  { contexts, offsets, ...order }: MatchOrder,
+  at: Date,
+): Promise<string[]> {
+  await comparisonOf(engineer, comparisonId);
+  return transaction(async (tx) => {
+    await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 4))', [comparisonId]);
+    const { fromS, toS, name, id: passageId } = await passageOf(tx, comparisonId, order.passageId);
+    if (fromS === null || toS === null) {
+      throw new UserError(422, 'Mark the passage on the waveform first.');
+    }
+    const takes = await takesForMatch(tx, comparisonId, passageId);
+    if (takes.length < 2) {
+      throw new UserError(422, 'A match needs at least two chains with a take each.');
+    }
+    if (!takes.some(({ chainId }) => chainId === order.referenceChainId)) {
+      throw new UserError(422, 'The reference chain has no take; choose another reference.');
+    }
+    const sets = await listClipSets(tx, comparisonId);
+    const made: string[] = [];
+    for (const context of contexts) {
+      const running = sets.find(
+        (set) =>
+          set.passageId === passageId && set.context === context.kind && set.state === 'waiting',
+      );
+      if (running) {
+        throw new UserError(
+          409,
+          'A match is being made already; wait for it, then start the next.',
+        );
+      }
+      const backingTakeId = context.kind === 'mix' ? await backingOf(tx, passageId) : undefined;
+      if (backingTakeId === null) {
+        throw new UserError(
+          422,
+          'Clips in the mix need a backing track; drop one at Takes and mark it as such.',
+        );
+      }
+      if (context.kind === 'tailored') {
+        const without = takes.find(({ chainId }) => !(chainId in context.settings));
+        if (without) {
+          throw new UserError(422, `${without.chainName} has no settings of its own yet.`);
+        }
+      }
+      const recipe: Recipe = { context, offsets, backingTakeId };
+      const id = await insertClipSet(tx, comparisonId, { ...order, fromS, toS, recipe }, at);
+      const label = `match of “${name}”, ${CONTEXT_WORDS[context.kind]}`;
+      await enqueue(tx, 'render-clips', { comparisonId, subjectId: id, label }, at);
+      made.push(id);
+    }
+    return made;
+  });
+}
+
+/** What the worker needs to render a set; null when it is done already. */
+export interface RenderOrder {
+  clipSetId: string;
+  method: MatchOrder['method'];
+  recipe: Recipe;
+  referenceIndex: number;
+  passageFromS: number;
+  passageToS: number;
+  takes: SetTake[];
+  backing: TakeSource | null;
+  seed: number;
+}
+
+export async function renderOrder(clipSetId: string): Promise<RenderOrder | null> {
+  const set = await findClipSet(db(), clipSetId);
+  if (set?.state !== 'waiting') return null;
+  const takes = await takesForMatch(db(), set.comparisonId, set.passageId);
+  const { backingTakeId } = set.recipe;
+  return {
+    clipSetId,
+    method: set.method,
+    recipe: set.recipe,
+    referenceIndex: takes.findIndex(({ chainId }) => chainId === set.referenceChainId),
+    passageFromS: set.passageFromS,
+    passageToS: set.passageToS,
+    takes,
+    backing: backingTakeId ? await findTake(db(), backingTakeId) : null,
+    seed: hash32(clipSetId) >>> 0,
+  };
+}
+
+export interface RenderedSet {
+  result: Omit<MatchResult, 'clips'> & {
+    clips: (Omit<Clip, 'chainId'> & { master: Uint8Array })[];
+  };
+  settling: Uint8Array[];
+  sampleRateHz: number;
+  resampled: { chain: string; fromHz: number }[];
+  channels: number;
+  frames: number;
+}
+
+export async function keepRenderedSet(
+  order: RenderOrder,
+  rendered: RenderedSet,
+  at: Date,
+): Promise<void> {
+  await transaction(async (tx) => {
+    const set = await findClipSet(tx, order.clipSetId);
+    if (set?.state !== 'waiting') return;
+    const { result, sampleRateHz, resampled, channels, frames } = rendered;
+    for (const [i, { master, ...clip }] of result.clips.entries()) {
+      const { chainId, takeId } = order.takes[i];
+      const masterAudioId = await putAudio(tx, master, at);
+      await insertClip(tx, set, { ...clip, chainId, takeId, masterAudioId });
+    }
+    for (const [variant, bytes] of rendered.settling.entries()) {
+      await insertSettlingClip(tx, set.id, variant, await putAudio(tx, bytes, at));
+    }
+    const { targetLufs, limitedBy, worstResidualLu } = result;
+    await settleClipSet(tx, set.id, {
+      state: 'ready',
+      facts: {
+        targetLufs,
+        limitedBy,
+        worstResidualLu,
+        sampleRateHz,
+        resampled,
+        channels,
+        frames,
+      },
+    });
+    await announce(tx, set.comparisonId);
+  });
+}
+
+export async function failClipSet(tx: Db, clipSetId: string, remark: string): Promise<void> {
+  const set = await findClipSet(tx, clipSetId);
+  if (set?.state !== 'waiting') return;
+  await settleClipSet(tx, clipSetId, { state: 'failed', remark });
+  await announce(tx, set.comparisonId);
+}
+
+/** For the engineer's own ears: the master of a clip of a set of this comparison. */
+export async function clipForEngineer(
+  engineer: SignedIn,
+  comparisonId: string,
+  clipSetId: string,
+  chainId: string,
+): Promise<{ audioId: number }> {
+  await comparisonOf(engineer, comparisonId);
+  const set = await findClipSet(db(), clipSetId);
+  const audioId = await clipMaster(db(), clipSetId, chainId);
+  if (set?.comparisonId !== comparisonId || audioId === null) throw notFound('clip');
+  return { audioId };
+}

@@ -1,0 +1,198 @@
+import type { Db } from '@/platform/database';
+import {
+  type AlignmentChange,
+  type Clip,
+  type ClipSet,
+  type ClipSetFacts,
+  type MatchOrder,
+  type Recipe,
+  storedRecipe,
+  type TakeAlignment,
+} from './schema';
+
+const SET_COLUMNS = `id, passage_id AS "passageId", context, recipe, method,
+  reference_chain_id AS "referenceChainId", passage_from_s AS "passageFromS",
+  passage_to_s AS "passageToS", state, remark, facts, created_at AS "createdAt",
+  (SELECT count(*) FROM sitting WHERE clip_set_id = clip_set.id) AS sittings`;
+
+function read<T extends ClipSet>(row: T): T {
+  return { ...row, recipe: storedRecipe.parse(row.recipe) };
+}
+
+export async function insertClipSet(
+  db: Db,
+  comparisonId: string,
+  order: Pick<MatchOrder, 'method' | 'referenceChainId' | 'passageId'> & {
+    fromS: number;
+    toS: number;
+    recipe: Recipe;
+  },
+  at: Date,
+): Promise<string> {
+  const [{ id }] = await db.rows<{ id: string }>(
+    `INSERT INTO clip_set (comparison_id, method, reference_chain_id, passage_id, context, recipe,
+       passage_from_s, passage_to_s, created_at) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+     RETURNING id`,
+    [
+      comparisonId,
+      order.method,
+      order.referenceChainId,
+      order.passageId,
+      order.recipe.context.kind,
+      JSON.stringify(order.recipe),
+      order.fromS,
+      order.toS,
+      at,
+    ],
+  );
+  return id;
+}
+
+/** All sets of a comparison, the newest first. */
+export async function listClipSets(db: Db, comparisonId: string): Promise<ClipSet[]> {
+  const rows = await db.rows<ClipSet>(
+    `SELECT ${SET_COLUMNS} FROM clip_set WHERE comparison_id = $1 ORDER BY created_at DESC, id`,
+    [comparisonId],
+  );
+  return rows.map(read);
+}
+
+export async function findClipSet(
+  db: Db,
+  id: string,
+): Promise<(ClipSet & { comparisonId: string }) | null> {
+  const [row] = await db.rows<ClipSet & { comparisonId: string }>(
+    `SELECT ${SET_COLUMNS}, comparison_id AS "comparisonId" FROM clip_set WHERE id = $1`,
+    [id],
+  );
+  return row ? read(row) : null;
+}
+
+export async function listClips(db: Db, clipSetId: string): Promise<Clip[]> {
+  return db.rows<Clip>(
+    `SELECT chain_id AS "chainId", delay_samples AS "delaySamples",
+       polarity_inverted AS "polarityInverted", coherence, gain_db AS "gainDb",
+       before_lufs AS "beforeLufs", after_lufs AS "afterLufs", residual_lu AS "residualLu",
+       true_peak_dbtp AS "truePeakDbtp", before_rms_dbfs AS "beforeRmsDbfs", pictures, details
+     FROM clip JOIN chain ON chain.id = clip.chain_id
+     WHERE clip_set_id = $1 ORDER BY chain.position`,
+    [clipSetId],
+  );
+}
+
+export async function insertClip(
+  db: Db,
+  set: { id: string; comparisonId: string },
+  clip: Clip & { takeId: string; masterAudioId: number },
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO clip (clip_set_id, comparison_id, chain_id, take_id, master_audio_id, delay_samples,
+       polarity_inverted, coherence, gain_db, before_lufs, after_lufs, residual_lu, true_peak_dbtp,
+       before_rms_dbfs, pictures, details)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
+    [
+      set.id,
+      set.comparisonId,
+      clip.chainId,
+      clip.takeId,
+      clip.masterAudioId,
+      clip.delaySamples,
+      clip.polarityInverted,
+      clip.coherence,
+      clip.gainDb,
+      clip.beforeLufs,
+      clip.afterLufs,
+      clip.residualLu,
+      clip.truePeakDbtp,
+      clip.beforeRmsDbfs,
+      clip.pictures && JSON.stringify(clip.pictures),
+      JSON.stringify(clip.details),
+    ],
+  );
+}
+
+export async function insertSettlingClip(
+  db: Db,
+  clipSetId: string,
+  variant: number,
+  masterAudioId: number,
+): Promise<void> {
+  await db.rows(
+    'INSERT INTO settling_clip (clip_set_id, variant, master_audio_id) VALUES ($1, $2, $3)',
+    [clipSetId, variant, masterAudioId],
+  );
+}
+
+export async function settleClipSet(
+  db: Db,
+  id: string,
+  outcome: { state: 'ready'; facts: ClipSetFacts } | { state: 'failed'; remark: string },
+): Promise<void> {
+  const ready = outcome.state === 'ready';
+  await db.rows('UPDATE clip_set SET state = $2, facts = $3, remark = $4 WHERE id = $1', [
+    id,
+    outcome.state,
+    ready ? JSON.stringify(outcome.facts) : null,
+    ready ? null : outcome.remark,
+  ]);
+}
+
+/** The take of a chain that clips of a passage are made of. */
+export interface PassageTake extends TakeAlignment {
+  audioId: number;
+  channels: number[] | null;
+}
+
+/** One take of each chain that has some, for the source of a passage: the picked one, else the first. */
+export async function takesOfPassage(
+  db: Db,
+  comparisonId: string,
+  passageId: string,
+): Promise<PassageTake[]> {
+  return db.rows<PassageTake>(
+    `SELECT DISTINCT ON (take.chain_id) take.id AS "takeId", take.chain_id AS "chainId",
+       audio_id AS "audioId", channels, coalesce(alignment, 'performance') AS alignment,
+       coalesce(delay_ms, 0) AS "delayMs"
+     FROM take JOIN passage ON passage.id = $2
+       LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
+     WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
+       AND programme = 'performance' AND take.source_name IS NOT DISTINCT FROM passage.source_name
+     ORDER BY take.chain_id, picked DESC, take.created_at, take.id`,
+    [comparisonId, passageId],
+  );
+}
+
+/** The backing track of a passage's source: the latest one. */
+export async function backingOf(db: Db, passageId: string): Promise<string | null> {
+  const [row] = await db.rows<{ id: string }>(
+    `SELECT take.id FROM take JOIN passage USING (comparison_id)
+     WHERE passage.id = $1 AND programme = 'backing' AND state = 'ready'
+       AND take.source_name IS NOT DISTINCT FROM passage.source_name
+     ORDER BY take.created_at DESC LIMIT 1`,
+    [passageId],
+  );
+  return row?.id ?? null;
+}
+
+export async function putAlignment(
+  db: Db,
+  { passageId, takeId, alignment, delayMs }: AlignmentChange,
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO take_placing (passage_id, take_id, alignment, delay_ms) VALUES ($1, $2, $3, $4)
+     ON CONFLICT (passage_id, take_id) DO UPDATE SET alignment = $3, delay_ms = $4`,
+    [passageId, takeId, alignment, delayMs],
+  );
+}
+
+export async function clipMaster(
+  db: Db,
+  clipSetId: string,
+  chainId: string,
+): Promise<number | null> {
+  const [row] = await db.rows<{ id: number }>(
+    'SELECT master_audio_id AS id FROM clip WHERE clip_set_id = $1 AND chain_id = $2',
+    [clipSetId, chainId],
+  );
+  return row?.id ?? null;
+}

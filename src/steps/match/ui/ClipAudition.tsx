@@ -1,0 +1,117 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Typography from '@mui/material/Typography';
+import { useEffect, useState } from 'react';
+import { LoopBar } from '@/ui/player/LoopBar';
+import { usePlayer } from '@/ui/player/usePlayer';
+import { FACES, token } from '@/ui/tokens';
+
+export interface Audible {
+  name: string;
+  url: string;
+  /** Heard this much louder or quieter than it was made, dB. */
+  trimDb?: number;
+}
+
+const KEYS = 9;
+
+/** Whether a key belongs to whatever is being typed into. */
+function typing({ target }: KeyboardEvent): boolean {
+  return (
+    target instanceof HTMLElement && target.closest('input, textarea, [role="listbox"]') !== null
+  );
+}
+
+/**
+ * Sighted listening for the engineer: all clips in one player. One clip may be kept as the one to
+ * compare with: a key goes there and back.
+ */
+export function ClipAudition({ clips }: { clips: readonly Audible[] }) {
+  const most = Math.max(0, ...clips.map(({ trimDb }) => trimDb ?? 0));
+  const current = usePlayer(
+    clips.map(({ url }) => url),
+    undefined,
+    clips.map(({ trimDb }) => 10 ** (((trimDb ?? 0) - most) / 20)),
+  );
+  const [kept, setKept] = useState(0);
+  const [other, setOther] = useState(1);
+  useEffect(() => {
+    if (!current) return;
+    const { player } = current;
+    const hear = (index: number) => {
+      if (index !== kept) setOther(index);
+      void player.select(index);
+    };
+    const press = (event: KeyboardEvent) => {
+      if (typing(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const number = Number(event.key);
+      if (number >= 1 && number <= Math.min(KEYS, clips.length)) hear(number - 1);
+      else if (event.key === 'a') hear(player.state.selected === kept ? other : kept);
+      else if (event.key === 'k') setKept(player.state.selected);
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, [current, kept, other, clips.length]);
+  if (!current) return null;
+  const { player, state } = current;
+  if (state.error) return <Typography color="error">{state.error}</Typography>;
+  if (!state.ready) {
+    return (
+      <LinearProgress variant="determinate" value={100 * state.loaded} aria-label="Clips loaded" />
+    );
+  }
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
+        <Button
+          sx={{ width: 76 }}
+          onClick={() => (state.playing ? player.pause() : void player.play())}
+        >
+          {state.playing ? 'Pause' : 'Play'}
+        </Button>
+        {clips.map(({ name, url }, i) => {
+          const here = state.selected === i;
+          return (
+            <Button
+              key={`${url} ${name}`}
+              variant="outlined"
+              aria-pressed={here && state.playing}
+              onClick={() => {
+                if (i !== kept) setOther(i);
+                void player.select(i);
+              }}
+              sx={{
+                fontFamily: FACES.serif,
+                color: token('ink'),
+                borderColor: token(here && state.playing ? 'pen' : 'rule'),
+                outline: here && state.playing ? `1px solid ${token('pen')}` : 'none',
+              }}
+            >
+              {name}
+              {kept === i && (
+                <Box
+                  component="span"
+                  sx={{ ml: 1, fontFamily: FACES.sans, fontSize: '0.75rem', color: token('soft') }}
+                >
+                  kept
+                </Box>
+              )}
+            </Button>
+          );
+        })}
+        {state.selected !== kept && (
+          <Button onClick={() => setKept(state.selected)}>Keep this one to compare with</Button>
+        )}
+      </Box>
+      <LoopBar player={player} state={state} />
+      <Typography sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
+        Keys: 1 to {Math.min(KEYS, clips.length)} hear, a goes to the kept one and back, k keeps the
+        one that sounds.
+        {most !== 0 && ` All are ${most.toFixed(1)} dB quieter here, to leave room.`}
+      </Typography>
+    </Box>
+  );
+}

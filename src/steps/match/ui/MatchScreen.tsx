@@ -1,0 +1,473 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import dynamic from 'next/dynamic';
+import NextLink from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { PATTERNS } from '@/core/chain/specs';
+import { recordingAngleDeg } from '@/core/chain/stereo';
+import { quietPlace } from '@/core/signal/quiet-place';
+import type { Chain } from '@/steps/chains/schema';
+import {
+  type ClipSet,
+  CONTEXT_WORDS,
+  type ContextOrder,
+  type MatchOrder,
+  PASSAGE_S,
+} from '@/steps/match/schema';
+import type { BlindPack } from '@/steps/match/pack-store';
+import type { MatchView } from '@/steps/match/service';
+import { PEAKS_PER_S } from '@/steps/takes/schema';
+import { countWord, day, level } from '@/ui/format';
+import { request } from '@/ui/request';
+import { Note, PageHeading } from '@/ui/Sheet';
+import { useSend } from '@/ui/useSend';
+import { AlignmentChoices } from './AlignmentChoices';
+import { ClipAudition } from './ClipAudition';
+import { ClipTable } from './ClipTable';
+import { type ContextChoices, choicesFrom, completed } from './context-choices';
+import { ContextPanel } from './ContextPanel';
+import { MethodsNote } from './MethodsNote';
+import { PackPanel } from './PackPanel';
+import { PassagePicker } from './PassagePicker';
+import { SpectrumPanel } from './SpectrumPanel';
+
+const Waveform = dynamic(() => import('./Waveform'), {
+  ssr: false,
+  loading: () => <Box sx={{ height: 145 }} />,
+});
+
+const METHODS: Record<MatchOrder['method'], string> = {
+  loudness: 'programme loudness (default)',
+  rms: 'average power (RMS)',
+  tone: 'a printed 1 kHz tone',
+  hand: 'loudness with offsets by ear',
+};
+const PROPOSED_S = 12;
+/** How far the silence may lie from where the passage is cut now. */
+const SILENCE_REACH_S = 1;
+
+/** Without a passage yet: the middle of the take. */
+function proposedPassage(durationS: number): [number, number] {
+  const length = Math.min(PROPOSED_S, durationS);
+  const from = Math.max(0, (durationS - length) / 2);
+  return [Math.round(from * 100) / 100, Math.round((from + length) * 100) / 100];
+}
+
+/** Drawings of takes, fetched when they are wanted. */
+function usePeaks(comparisonId: string) {
+  const [loaded, setLoaded] = useState<Record<string, number[]>>({});
+  const asked = useRef(new Set<string>());
+  const want = useCallback(
+    (takeId: string) => {
+      if (asked.current.has(takeId)) return;
+      asked.current.add(takeId);
+      request<{ peaks: number[] }>('GET', `/api/comparisons/${comparisonId}/takes/${takeId}/peaks`)
+        .then(({ peaks }) => setLoaded((before) => ({ ...before, [takeId]: peaks })))
+        .catch(() => asked.current.delete(takeId));
+    },
+    [comparisonId],
+  );
+  return { get: (takeId: string) => loaded[takeId] ?? null, want };
+}
+
+function PassageFields({
+  passage,
+  durationS,
+  peaks,
+  onPassage,
+}: {
+  passage: readonly [number, number];
+  durationS: number;
+  peaks: number[] | null;
+  onPassage: (fromS: number, toS: number) => void;
+}) {
+  const [from, to] = passage;
+  const quiet = (atS: number) => quietPlace(peaks ?? [], PEAKS_PER_S, atS, SILENCE_REACH_S);
+  const field = (label: string, value: number, put: (seconds: number) => void) => (
+    <TextField
+      key={`${label}${value}`}
+      label={label}
+      type="number"
+      defaultValue={value.toFixed(2)}
+      slotProps={{ htmlInput: { step: 0.01, min: 0, max: durationS } }}
+      onBlur={({ target }) => {
+        const seconds = Number(target.value);
+        if (Number.isFinite(seconds) && Math.abs(seconds - value) > 0.004) put(seconds);
+      }}
+      onKeyDown={({ key, currentTarget }) => {
+        if (key === 'Enter') currentTarget.querySelector('input')?.blur();
+      }}
+      sx={{ width: 130 }}
+    />
+  );
+  return (
+    <>
+      {field('Passage from, s', from, (seconds) =>
+        onPassage(seconds, Math.max(to, seconds + PASSAGE_S.least)),
+      )}
+      {field('to, s', to, (seconds) =>
+        onPassage(Math.min(from, seconds - PASSAGE_S.least), seconds),
+      )}
+      <Button disabled={!peaks} onClick={() => onPassage(quiet(from), quiet(to))}>
+        Cut in silence
+      </Button>
+    </>
+  );
+}
+
+function findingOf(clipSet: ClipSet | null, clips: number): { finding: string; aside: string } {
+  if (clipSet?.state === 'ready') {
+    return {
+      finding: `${countWord(clips, 'clip')}, equally loud`,
+      aside: `verified on the rendered bytes: each within ${Math.max(0.001, clipSet.facts?.worstResidualLu ?? 0).toFixed(3)} LU of the common loudness`,
+    };
+  }
+  if (clipSet?.state === 'waiting') {
+    return {
+      finding: 'The clips are being made',
+      aside: 'Leave and come back if you like; it goes on.',
+    };
+  }
+  if (clipSet?.state === 'failed') {
+    return { finding: 'This match was not possible', aside: 'The takes are as they were.' };
+  }
+  return {
+    finding: 'Mark the passage that every chain gets',
+    aside:
+      'Five to 25 seconds make a good clip. All takes are cut, aligned and brought to one loudness.',
+  };
+}
+
+/** What a stereo pair was planned to be, and how wide it takes the sources in. */
+function arrayPlan(chain: Chain | undefined): string | null {
+  if (chain?.shape.kind !== 'pair') return null;
+  const { spacingM, openingDeg } = chain.shape;
+  const p = PATTERNS[chain.gear.at(0)?.settings.pattern ?? 'cardioid'];
+  const angle = recordingAngleDeg({ p, spacingM, openingDeg });
+  const wide =
+    angle === null ? 'never as wide as the loudspeakers' : `recording angle ${Math.round(angle)}°`;
+  return `planned ${Math.round(100 * spacingM)} cm, ${openingDeg}°: ${wide}`;
+}
+
+/** One offset for each chain, set by ear. */
+function OffsetFields({
+  chains,
+  offsets,
+  onChange,
+}: {
+  chains: { id: string; name: string }[];
+  offsets: Record<string, number>;
+  onChange: (offsets: Record<string, number>) => void;
+}) {
+  return (
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mb: 2 }}>
+      {chains.map(({ id, name }) => (
+        <TextField
+          key={`${id} ${offsets[id] ?? 0}`}
+          size="small"
+          type="number"
+          label={`${name}, dB`}
+          defaultValue={offsets[id] ?? 0}
+          slotProps={{ htmlInput: { step: 0.1, min: -24, max: 24 } }}
+          onBlur={({ target }) => {
+            const db = Math.max(-24, Math.min(24, Number(target.value) || 0));
+            onChange({ ...offsets, [id]: db });
+          }}
+          sx={{ width: 180 }}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function setLabel({ context, createdAt, state, sittings, method }: ClipSet): string {
+  const parts = [CONTEXT_WORDS[context], day(createdAt)];
+  if (method !== 'loudness') parts.push(METHODS[method]);
+  if (state !== 'ready') parts.push(state === 'waiting' ? 'being made' : 'not possible');
+  if (sittings > 0) parts.push(`used in ${sittings === 1 ? 'a sitting' : `${sittings} sittings`}`);
+  return parts.join(' · ');
+}
+
+export function MatchScreen({
+  view,
+  packs,
+  work,
+}: {
+  view: MatchView;
+  packs: BlindPack[];
+  work: { label: string; progress: number }[];
+}) {
+  const { comparison, chains, takes, alignments, sets, clipSet, clips, passages, sources } = view;
+  const router = useRouter();
+  const { send, busy } = useSend();
+  const usable = chains.filter((chain) => alignments.some(({ chainId }) => chainId === chain.id));
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [method, setMethod] = useState<MatchOrder['method']>(clipSet?.method ?? 'loudness');
+  const [offsets, setOffsets] = useState<Record<string, number>>(clipSet?.recipe.offsets ?? {});
+  const [kinds, setKinds] = useState<ContextOrder['kind'][]>(['raw']);
+  const [choices, setChoices] = useState<ContextChoices>(() => choicesFrom(sets));
+  const fallback = clipSet?.referenceChainId ?? usable[0]?.id;
+  const reference =
+    usable.find(({ id }) => id === chosen) ?? usable.find(({ id }) => id === fallback);
+  const placed = alignments.find(({ chainId }) => chainId === reference?.id);
+  const take = takes.find(({ id }) => id === placed?.takeId);
+  const drawings = usePeaks(comparison.id);
+  const { want } = drawings;
+  const takeId = take?.id;
+  useEffect(() => {
+    if (takeId) want(takeId);
+  }, [takeId, want]);
+  const base = `/api/comparisons/${comparison.id}`;
+  const page = `/comparisons/${comparison.id}/match`;
+  const nameOf = (chainId: string) => chains.find(({ id }) => id === chainId)?.name ?? '';
+  const picker = (
+    <PassagePicker
+      base={base}
+      page={page}
+      sources={sources}
+      passages={passages}
+      passage={view.passage}
+    />
+  );
+  if (usable.length < 2 || !take?.facts) {
+    const own = view.passage.sourceName ?? sources[0];
+    return (
+      <>
+        <PageHeading
+          finding={
+            passages.length > 1
+              ? `“${view.passage.name}” needs two takes`
+              : 'A match needs two takes'
+          }
+        />
+        {passages.length > 1 && picker}
+        <Typography sx={{ mb: 2, maxWidth: '60ch' }}>
+          Give at least two chains a take {sources.length > 1 ? `of ${own}` : 'each'}. Then mark the
+          passage here, and Zeitbank cuts, aligns and level-matches the clips.
+        </Typography>
+        <Button
+          component={NextLink}
+          href={`/comparisons/${comparison.id}/takes`}
+          variant="contained"
+        >
+          Go to the takes
+        </Button>
+      </>
+    );
+  }
+  const { durationS } = take.facts;
+  const { fromS: markedFrom, toS: markedTo, id: passageId } = view.passage;
+  const passage: readonly [number, number] =
+    markedFrom !== null && markedTo !== null ? [markedFrom, markedTo] : proposedPassage(durationS);
+  const keepPassage = async (fromS: number, toS: number) => {
+    await send('PUT', `${base}/passages/${passageId}`, {
+      fromS: Math.max(0, Math.round(fromS * 1000) / 1000),
+      toS: Math.min(durationS, Math.round(toS * 1000) / 1000),
+    });
+  };
+  const start = async () => {
+    if (markedFrom === null) await keepPassage(...(passage as [number, number]));
+    const made = await send<{ ids: string[] }>('POST', `${base}/match`, {
+      passageId,
+      method,
+      referenceChainId: reference?.id,
+      contexts: kinds.map((kind) => completed(choices[kind], usable)),
+      offsets,
+    });
+    if (made) router.push(`${page}?passage=${passageId}&clips=${made.ids[0]}`);
+  };
+  const running = sets.some(({ state }) => state === 'waiting');
+  const progress = work.find(({ label }) => label.startsWith('match of'))?.progress ?? 0;
+  const { finding, aside } = findingOf(clipSet, clips.length);
+  const ready = clipSet?.state === 'ready' && clipSet.facts;
+  const raw = sets.find(({ context, state }) => context === 'raw' && state === 'ready');
+  const clipUrl = (setId: string, chainId: string) => `${base}/clips/${setId}/${chainId}`;
+  const moved =
+    clipSet?.state === 'ready' &&
+    (Math.abs(clipSet.passageFromS - passage[0]) > 0.001 ||
+      Math.abs(clipSet.passageToS - passage[1]) > 0.001 ||
+      clips.length !== usable.length);
+  const again =
+    moved || (ready && (method !== clipSet.method || reference?.id !== clipSet.referenceChainId));
+  const roomOf = (chainId: string) =>
+    takes.find((one) => one.chainId === chainId && one.programme === 'room')?.facts?.features;
+  const noiseOf = (chainId: string) => roomOf(chainId)?.thirdsDb ?? null;
+  return (
+    <>
+      <PageHeading
+        finding={finding}
+        aside={aside}
+        action={
+          <>
+            {ready && !again && (
+              <Button
+                component={NextLink}
+                href={`/comparisons/${comparison.id}/sitting`}
+                variant="contained"
+              >
+                Use in a sitting
+              </Button>
+            )}
+            <Button
+              variant={ready && !again ? 'outlined' : 'contained'}
+              disabled={busy || running}
+              onClick={() => void start()}
+            >
+              {clipSet ? 'Match again' : 'Match the clips'}
+            </Button>
+          </>
+        }
+      />
+      {clipSet?.state === 'failed' && <Note kind="problem">{clipSet.remark}</Note>}
+      {running && (
+        <LinearProgress
+          variant="determinate"
+          value={100 * progress}
+          aria-label="Match"
+          sx={{ mb: 2 }}
+        />
+      )}
+      {moved && (
+        <Note kind="caution">
+          The passage or the takes changed since this match; match again to use them.
+        </Note>
+      )}
+      {picker}
+      {drawings.get(take.id) && (
+        <Waveform
+          key={passageId}
+          peaks={drawings.get(take.id) ?? []}
+          durationS={durationS}
+          passage={passage}
+          onPassage={(fromS, toS) => void keepPassage(fromS, toS)}
+        />
+      )}
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2, my: 2 }}>
+        <PassageFields
+          passage={passage}
+          durationS={durationS}
+          peaks={drawings.get(take.id)}
+          onPassage={(fromS, toS) => void keepPassage(fromS, toS)}
+        />
+        <TextField
+          select
+          label="Reference (sets the time)"
+          value={reference?.id ?? ''}
+          onChange={({ target }) => setChosen(target.value)}
+          sx={{ width: 230 }}
+        >
+          {usable.map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Made equal by"
+          value={method}
+          onChange={({ target }) => setMethod(target.value as MatchOrder['method'])}
+          sx={{ width: 290 }}
+        >
+          {Object.entries(METHODS).map(([name, text]) => (
+            <MenuItem key={name} value={name}>
+              {text}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Box>
+      {method === 'hand' && (
+        <OffsetFields chains={usable} offsets={offsets} onChange={setOffsets} />
+      )}
+      <AlignmentChoices
+        passage={{ id: passageId, fromS: passage[0] }}
+        alignments={alignments}
+        takes={takes}
+        referenceChainId={reference?.id ?? ''}
+        nameOf={nameOf}
+        peaksOf={drawings}
+        perS={PEAKS_PER_S}
+        takesUrl={`${base}/takes`}
+        onChange={(change) => void send('PUT', `${base}/alignment`, change)}
+      />
+      <ContextPanel
+        chains={usable}
+        chosen={kinds}
+        choices={choices}
+        hasBacking={view.hasBacking}
+        urlOf={(chainId) => (raw ? clipUrl(raw.id, chainId) : null)}
+        onChosen={setKinds}
+        onChoices={setChoices}
+      />
+      {sets.length > 1 && (
+        <TextField
+          select
+          label="Clips to look at"
+          value={clipSet?.id ?? ''}
+          onChange={({ target }) =>
+            router.push(`${page}?passage=${passageId}&clips=${target.value}`)
+          }
+          sx={{ minWidth: 340, mb: 2 }}
+        >
+          {sets.map((set) => (
+            <MenuItem key={set.id} value={set.id}>
+              {setLabel(set)}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {ready && (
+        <>
+          <ClipTable
+            clipSet={clipSet}
+            clips={clips}
+            nameOf={nameOf}
+            planOf={(chainId) => arrayPlan(chains.find(({ id }) => id === chainId))}
+            noiseDbOf={(chainId) => roomOf(chainId)?.aWeightedDbfs ?? null}
+            temperatureC={view.temperatureC}
+          />
+          <Typography sx={{ fontSize: '0.875rem', mt: 1.5 }}>
+            {clipSet.context !== 'raw' && `Clips ${CONTEXT_WORDS[clipSet.context]}. `}
+            Target{' '}
+            {level(
+              ready.targetLufs,
+              1,
+              clipSet.method === 'loudness' || clipSet.method === 'hand' ? 'LUFS' : 'dB',
+            )}
+            , the highest that keeps every peak under −1 dBTP; {ready.limitedBy} sets it. No limiter
+            is ever used.
+            {(ready.resampled ?? []).map(
+              ({ chain, fromHz }) =>
+                ` ${chain} was recorded at ${fromHz / 1000} kHz and resampled to ${ready.sampleRateHz / 1000} kHz.`,
+            )}
+          </Typography>
+          <MethodsNote
+            key={clipSet.id}
+            clipSet={clipSet}
+            clips={clips}
+            nameOf={nameOf}
+            urlOf={(chainId) => clipUrl(clipSet.id, chainId)}
+          />
+          <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
+            Hear them by name
+          </Typography>
+          <ClipAudition
+            clips={clips.map(({ chainId }) => ({
+              name: nameOf(chainId),
+              url: clipUrl(clipSet.id, chainId),
+            }))}
+          />
+          <PackPanel base={base} clipSetId={clipSet.id} packs={packs} />
+          <SpectrumPanel clipSet={clipSet} clips={clips} nameOf={nameOf} noiseOf={noiseOf} />
+        </>
+      )}
+    </>
+  );
+}

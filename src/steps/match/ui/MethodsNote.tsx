@@ -1,0 +1,106 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { disagreements, WORTH_SAYING_DB } from '@/core/matching/disagreement';
+import type { Clip, ClipSet } from '@/steps/match/schema';
+import { signed } from '@/ui/format';
+import { token } from '@/ui/tokens';
+import { ClipAudition } from './ClipAudition';
+
+const BY = { loudness: 'programme loudness', rms: 'average power (RMS)' };
+
+/** Where another method of matching would have made it otherwise, and why. */
+export function MethodsNote({
+  clipSet,
+  clips,
+  nameOf,
+  urlOf,
+}: {
+  clipSet: ClipSet;
+  clips: Clip[];
+  nameOf: (chainId: string) => string;
+  urlOf: (chainId: string) => string;
+}) {
+  const [heard, setHeard] = useState<string | null>(null);
+  const reference = clips.findIndex(({ chainId }) => chainId === clipSet.referenceChainId);
+  if (reference < 0) return null;
+  const found = disagreements(
+    clipSet.method,
+    clips.map((clip) => ({
+      name: nameOf(clip.chainId),
+      gainDb: clip.gainDb,
+      beforeLufs: clip.beforeLufs,
+      beforeRmsDbfs: clip.beforeRmsDbfs,
+      bands: clip.pictures?.third.against ?? [],
+    })),
+    reference,
+  );
+  const chosen = found.find(({ name, by }) => heard === `${name} ${by}`);
+  const chainId = clips.find((clip) => nameOf(clip.chainId) === chosen?.name)?.chainId;
+  const other = chosen && chainId ? { ...chosen, chainId } : null;
+  return (
+    <Box sx={{ mt: 3 }}>
+      <Typography variant="h2">Do the methods agree?</Typography>
+      {found.length === 0 ? (
+        <Typography sx={{ fontSize: '0.875rem', mt: 0.5 }}>
+          Loudness and RMS would set these clips alike within {WORTH_SAYING_DB} dB.
+        </Typography>
+      ) : (
+        <Table size="small" aria-label="Where the methods disagree" sx={{ mt: 0.5 }}>
+          <TableHead>
+            <TableRow>
+              <TableCell>Clip</TableCell>
+              <TableCell>Measured by</TableCell>
+              <TableCell align="right">Against the reference</TableCell>
+              <TableCell>Why</TableCell>
+              <TableCell />
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {found.map(({ name, by, differenceDb, reason }) => (
+              <TableRow key={`${name} ${by}`}>
+                <TableCell>{name}</TableCell>
+                <TableCell>{BY[by]}</TableCell>
+                <TableCell align="right">{signed(differenceDb, 1, 'dB')}</TableCell>
+                <TableCell sx={{ color: token('soft') }}>{reason}</TableCell>
+                <TableCell align="right">
+                  <Button
+                    size="small"
+                    aria-label={`Hear both versions of ${name} by ${BY[by]}`}
+                    onClick={() => setHeard(heard === `${name} ${by}` ? null : `${name} ${by}`)}
+                  >
+                    Hear both
+                  </Button>
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      )}
+      {other && (
+        <Box sx={{ mt: 1 }}>
+          <ClipAudition
+            key={heard}
+            clips={[
+              { name: nameOf(clipSet.referenceChainId), url: urlOf(clipSet.referenceChainId) },
+              { name: `${other.name}, as matched`, url: urlOf(other.chainId) },
+              {
+                name: `${other.name}, by ${BY[other.by]}`,
+                url: urlOf(other.chainId),
+                trimDb: -other.differenceDb,
+              },
+            ]}
+          />
+        </Box>
+      )}
+    </Box>
+  );
+}

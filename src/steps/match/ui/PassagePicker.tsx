@@ -1,0 +1,152 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { Passage } from '@/steps/comparisons/schema';
+import { useSend } from '@/ui/useSend';
+
+/** Adds a passage, or names one anew. */
+function PassageDialog({
+  base,
+  sources,
+  passage,
+  onClose,
+}: {
+  base: string;
+  sources: string[];
+  /** The one to rename; a new one when absent. */
+  passage?: Passage;
+  onClose: (made: string | null) => void;
+}) {
+  const { send, busy } = useSend();
+  const [name, setName] = useState(passage?.name ?? '');
+  const [source, setSource] = useState(sources[0]);
+  const keep = async () => {
+    if (passage) {
+      const done = await send('PUT', `${base}/passages/${passage.id}`, { name });
+      if (done !== null) onClose(null);
+      return;
+    }
+    const sourceName = source === sources[0] ? null : source;
+    const made = await send<{ id: string }>('POST', `${base}/passages`, { name, sourceName });
+    if (made) onClose(made.id);
+  };
+  return (
+    <Dialog open onClose={() => onClose(null)} fullWidth maxWidth="xs">
+      <DialogTitle>{passage ? 'Name the passage' : 'Another passage'}</DialogTitle>
+      <DialogContent>
+        <Box sx={{ display: 'grid', gap: 2, pt: 1 }}>
+          <TextField
+            label="Name of the passage"
+            value={name}
+            onChange={({ target }) => setName(target.value)}
+            slotProps={{ htmlInput: { maxLength: 120 } }}
+          />
+          {!passage && sources.length > 1 && (
+            <TextField
+              select
+              label="Of the source"
+              value={source}
+              onChange={({ target }) => setSource(target.value)}
+            >
+              {sources.map((one) => (
+                <MenuItem key={one} value={one}>
+                  {one}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={() => onClose(null)}>Back</Button>
+        <Button
+          variant="contained"
+          disabled={busy || name.trim() === ''}
+          onClick={() => void keep()}
+        >
+          {passage ? 'Keep' : 'Add'}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Which passage is looked at; several may be cut from the takes of a source. */
+export function PassagePicker({
+  base,
+  page,
+  sources,
+  passages,
+  passage,
+}: {
+  base: string;
+  /** Address of this page. */
+  page: string;
+  sources: string[];
+  passages: Passage[];
+  passage: Passage;
+}) {
+  const router = useRouter();
+  const { send } = useSend();
+  const [open, setOpen] = useState<'new' | 'name' | null>(null);
+  const go = (id: string) => router.push(`${page}?passage=${id}`);
+  const first = passages[0].id === passage.id;
+  return (
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mb: 1.5 }}>
+      {passages.length > 1 && (
+        <TextField
+          select
+          size="small"
+          label="Passage"
+          value={passage.id}
+          onChange={({ target }) => go(target.value)}
+          sx={{ minWidth: 260 }}
+        >
+          {passages.map(({ id, name, sourceName }) => (
+            <MenuItem key={id} value={id}>
+              {sources.length > 1 ? `${sourceName ?? sources[0]}: ${name}` : name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <Button size="small" onClick={() => setOpen('new')}>
+        Another passage
+      </Button>
+      <Button size="small" onClick={() => setOpen('name')}>
+        Rename
+      </Button>
+      {!first && (
+        <Button
+          size="small"
+          onClick={() => {
+            void send('DELETE', `${base}/passages/${passage.id}`).then((done) => {
+              if (done !== null) router.push(page);
+            });
+          }}
+        >
+          Remove “{passage.name}”
+        </Button>
+      )}
+      {open && (
+        <PassageDialog
+          base={base}
+          sources={sources}
+          passage={open === 'name' ? passage : undefined}
+          onClose={(made) => {
+            setOpen(null);
+            if (made) go(made);
+          }}
+        />
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,118 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Slider from '@mui/material/Slider';
+import { useColorScheme } from '@mui/material/styles';
+import { useEffect, useRef, useState } from 'react';
+import WaveSurfer from 'wavesurfer.js';
+import RegionsPlugin, { type Region } from 'wavesurfer.js/dist/plugins/regions.esm.js';
+import { PASSAGE_S } from '@/steps/match/schema';
+import { clock } from '@/ui/format';
+import { PAPERS, token } from '@/ui/tokens';
+
+const HEIGHT = 112;
+/** A drawing of hours cannot be stretched as far as one of seconds. */
+const MOST_WIDTH_PX = 200_000;
+
+/** The reference take as a drawing on paper, with the passage on it to drag. */
+export default function Waveform({
+  peaks,
+  durationS,
+  passage,
+  onPassage,
+}: {
+  /** 0 … 255 per slot. */
+  peaks: readonly number[];
+  durationS: number;
+  passage: readonly [number, number];
+  onPassage: (fromS: number, toS: number) => void;
+}) {
+  const holder = useRef<HTMLDivElement>(null);
+  const surfer = useRef<WaveSurfer | null>(null);
+  const region = useRef<Region | null>(null);
+  const tell = useRef(onPassage);
+  const [zoom, setZoom] = useState(0);
+  const { mode, systemMode } = useColorScheme();
+  const paper = (mode === 'system' ? systemMode : mode) === 'dark' ? PAPERS.dark : PAPERS.light;
+  useEffect(() => {
+    tell.current = onPassage;
+  });
+  useEffect(() => {
+    if (!holder.current) return;
+    const regions = RegionsPlugin.create();
+    const largest = peaks.reduce((most, peak) => Math.max(most, peak), 1);
+    const made = WaveSurfer.create({
+      container: holder.current,
+      height: HEIGHT,
+      peaks: [peaks.map((peak) => peak / largest)],
+      duration: durationS,
+      waveColor: paper.wave,
+      progressColor: paper.wave,
+      cursorWidth: 0,
+      barWidth: 1.5,
+      barGap: 2,
+      interact: false,
+      plugins: [regions],
+    });
+    const add = () => {
+      const [start, end] = passage;
+      region.current = regions.addRegion({
+        start,
+        end,
+        color: `color-mix(in srgb, ${paper.pen} 16%, transparent)`,
+        drag: true,
+        resize: true,
+        minLength: PASSAGE_S.least,
+        maxLength: PASSAGE_S.most,
+      });
+    };
+    made.once('ready', add);
+    regions.on('region-updated', ({ start, end }: Region) => tell.current(start, end));
+    surfer.current = made;
+    return () => {
+      region.current = null;
+      surfer.current = null;
+      made.destroy();
+    };
+    // The passage is followed below; making the drawing anew would lose the zoom.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [peaks, durationS, paper]);
+  const [from, to] = passage;
+  useEffect(() => {
+    region.current?.setOptions({ start: from, end: to });
+  }, [from, to]);
+  return (
+    <Box>
+      <Box
+        ref={holder}
+        aria-hidden
+        sx={{
+          borderBlock: `1px solid ${token('rule')}`,
+          bgcolor: token('card'),
+          '& ::part(region-handle)': {
+            borderColor: `${token('pen')} !important`,
+            borderWidth: '2px !important',
+          },
+        }}
+      />
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, color: token('soft'), mt: 0.5 }}>
+        <Box sx={{ fontSize: '0.8125rem' }}>0:00</Box>
+        <Box sx={{ flex: 1 }} />
+        <Box sx={{ fontSize: '0.8125rem' }}>closer</Box>
+        <Slider
+          size="small"
+          min={0}
+          max={Math.min(300, MOST_WIDTH_PX / durationS)}
+          value={zoom}
+          aria-label="Zoom, pixels per second"
+          onChange={(_, value) => {
+            setZoom(value);
+            surfer.current?.zoom(value);
+          }}
+          sx={{ width: 160 }}
+        />
+        <Box sx={{ fontSize: '0.8125rem' }}>{clock(durationS)}</Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,32 @@
+import { MILD_PROCESSING } from '@/core/processing/settings';
+import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
+import { type ClipSet, CONTEXT_KINDS, type ContextOrder } from '@/steps/match/schema';
+
+type Kind = ContextOrder['kind'];
+export type ContextChoices = Record<Kind, ContextOrder>;
+
+/** What each context was last ordered with, else a mild start. */
+export function choicesFrom(sets: ClipSet[]): ContextChoices {
+  const last = (kind: Kind) => sets.find(({ context }) => context === kind)?.recipe.context;
+  const defaults: ContextChoices = {
+    raw: { kind: 'raw' },
+    alike: { kind: 'alike', settings: MILD_PROCESSING },
+    tailored: { kind: 'tailored', settings: {} },
+    mix: { kind: 'mix', balanceDb: 0 },
+    toned: { kind: 'toned', settings: DEFAULT_TONE_MATCH },
+  };
+  return Object.fromEntries(
+    CONTEXT_KINDS.map((kind) => [kind, last(kind) ?? defaults[kind]]),
+  ) as ContextChoices;
+}
+
+/** Chains that a tailored context has no settings for yet get the mild ones. */
+export function completed(context: ContextOrder, chains: readonly { id: string }[]): ContextOrder {
+  if (context.kind !== 'tailored') return context;
+  return {
+    kind: 'tailored',
+    settings: Object.fromEntries(
+      chains.map(({ id }) => [id, context.settings[id] ?? MILD_PROCESSING]),
+    ),
+  };
+}

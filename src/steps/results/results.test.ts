@@ -1,0 +1,159 @@
+import { randomUUID } from 'node:crypto';
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { insertAnswer, insertListener } from '@/steps/listening/store';
+import { closeSitting } from '@/steps/sitting/service';
+import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
+import { analysePairs } from '@/worker/tasks';
+import { analysisJson, analysisOrder, answersCsv, keepAnalysis, resultsOf } from './service';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+let bank: Awaited<ReturnType<typeof bankWithClips>>;
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  bank = await bankWithClips(engineer);
+});
+
+/** A closed sitting whose listeners always choose the chain that comes first in `liking`. */
+async function answered(aliases: string[], liking: string[]): Promise<string> {
+  const { sittingId } = await openTestSitting(engineer, bank.comparisonId, {
+    seats: aliases.length,
+    trialsPerListener: 3,
+  });
+  for (const [i, alias] of aliases.entries()) {
+    const seat = i + 1;
+    const listenerId = await insertListener(
+      db(),
+      { sittingId, seat, alias, tokenHash: randomUUID(), playback: 'headphones', simulated: false },
+      NOON,
+    );
+    const trials = await db().rows<{ position: number; first: string; second: string }>(
+      `SELECT position, first_chain_id::text AS first, second_chain_id::text AS second FROM trial
+       WHERE sitting_id = $1 AND seat = $2`,
+      [sittingId, seat],
+    );
+    for (const { position, first, second } of trials) {
+      await insertAnswer(
+        db(),
+        { listenerId, sittingId, seat },
+        {
+          position,
+          choice: liking.indexOf(first) < liking.indexOf(second) ? 'first' : 'second',
+          key: randomUUID(),
+          firstHeardS: 4,
+          secondHeardS: 5,
+          switches: 3,
+          durationS: 10 + position,
+        },
+        NOON,
+      );
+    }
+  }
+  await closeSitting(engineer, bank.comparisonId, sittingId, new Date());
+  return sittingId;
+}
+
+async function analysed(sittingId: string): Promise<void> {
+  const order = await analysisOrder(sittingId);
+  if (!order) throw new Error('nothing to analyse');
+  await keepAnalysis(sittingId, analysePairs(order));
+}
+
+it('reads a unanimous panel: the winner of each pair is the chain they liked', async () => {
+  const liking = [bank.chainIds[2], bank.chainIds[0], bank.chainIds[1]];
+  const aliases = [
+    'Ada',
+    'Ben',
+    'Cleo',
+    'Dag',
+    'Ellen',
+    'Finn',
+    'Gro',
+    'Hauk',
+    'Ida',
+    'Jo',
+    'Kim',
+    'Liv',
+  ];
+  const sittingId = await answered(aliases, liking);
+  const waiting = await resultsOf(engineer, bank.comparisonId, sittingId);
+  expect(waiting.result).toMatchObject({ analysis: null, findings: null, sealHolds: true });
+  await expect(analysisJson(engineer, bank.comparisonId, sittingId)).rejects.toThrow(
+    'still being made',
+  );
+  await analysed(sittingId);
+  const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+  const analysis = result?.analysis?.analysis;
+  expect(analysis?.fit.method).toBe('penalised');
+  expect(result?.findings?.headline).toBe(`${CHAIN_NAMES[2]} is preferred.`);
+  const ranked = [...(analysis?.overall ?? [])].sort(
+    (x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0),
+  );
+  expect(ranked.map(({ chain }) => chain)).toEqual([
+    CHAIN_NAMES[2],
+    CHAIN_NAMES[0],
+    CHAIN_NAMES[1],
+  ]);
+  for (const row of analysis?.pairs ?? []) expect(Math.max(row.aWins, row.bWins)).toBe(12);
+  // All decided and no circle: ζ is 1 for everyone.
+  expect(analysis?.circularTriads.every(({ zeta }) => zeta === 1)).toBe(true);
+  expect(result?.pace).toHaveLength(12);
+  expect(result?.pace[0]).toMatchObject({ answers: 3, medianS: 12 });
+  const json = JSON.parse((await analysisJson(engineer, bank.comparisonId, sittingId)).body) as {
+    warnings: { code: string }[];
+  };
+  expect(json.warnings.map(({ code }) => code)).toContain('separation');
+});
+
+it('exports names that a spreadsheet would run as a formula with an apostrophe', async () => {
+  const sittingId = await answered(
+    ['=HYPERLINK("x")', 'Quote " and, comma', 'Ünï 🎧'],
+    bank.chainIds,
+  );
+  const { body } = await answersCsv(engineer, bank.comparisonId, sittingId);
+  expect(body).toContain(`"'=HYPERLINK(""x"")"`);
+  expect(body).toContain('"Quote "" and, comma"');
+  expect(body).toContain('Ünï 🎧');
+  expect(body.split('\r\n').length).toBe(10);
+});
+
+it('says when nobody answered, and keeps results of several sittings apart', async () => {
+  const { sittingId } = await openTestSitting(engineer, bank.comparisonId);
+  await closeSitting(engineer, bank.comparisonId, sittingId, new Date());
+  expect(await analysisOrder(sittingId)).toBeNull();
+  const empty = await resultsOf(engineer, bank.comparisonId, sittingId);
+  expect(empty.result).toMatchObject({ answers: 0, findings: null, analysis: { analysis: null } });
+  const latest = await resultsOf(engineer, bank.comparisonId, null);
+  expect(latest.result?.sittingId).toBe(sittingId);
+  expect(latest.sittings.length).toBeGreaterThanOrEqual(3);
+  expect((await resultsOf(engineer, bank.comparisonId, randomUUID())).result).toBeNull();
+});
+
+it('makes an analysis that did not come about when closing is asked for again', async () => {
+  const sittingId = await answered(['Again'], bank.chainIds);
+  const jobs = () =>
+    db().rows<{ id: string }>('SELECT id FROM work WHERE subject_id = $1', [sittingId]);
+  const close = () => closeSitting(engineer, bank.comparisonId, sittingId, new Date());
+  expect((await jobs()).length).toBe(1);
+  await close();
+  expect((await jobs()).length).toBe(1);
+  await db().rows(`UPDATE work SET state = 'failed' WHERE subject_id = $1`, [sittingId]);
+  await close();
+  expect((await jobs()).length).toBe(2);
+  await analysed(sittingId);
+  await db().rows(`UPDATE work SET state = 'done' WHERE subject_id = $1`, [sittingId]);
+  await close();
+  expect((await jobs()).length).toBe(2);
+});
+
+it('notices a key that was changed after sealing', async () => {
+  const sittingId = await answered(['Solo'], bank.chainIds);
+  await db().rows(
+    `UPDATE sitting SET sealed_key = replace(sealed_key, '"seats":3', '"seats":4') || ' ' WHERE id = $1`,
+    [sittingId],
+  );
+  expect((await resultsOf(engineer, bank.comparisonId, sittingId)).result?.sealHolds).toBe(false);
+});

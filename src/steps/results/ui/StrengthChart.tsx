@@ -1,0 +1,127 @@
+'use client';
+
+import { format } from 'echarts/core';
+import type { CustomSeriesRenderItem } from 'echarts';
+import { useCallback } from 'react';
+import { shareAgainstAverage } from '@/core/statistics/pair/findings';
+import type { PairStrength } from '@/core/statistics/pair/analyze';
+import PaperChart, { type ChartPaper, nameAxis } from '@/ui/PaperChart';
+import { FACES } from '@/ui/tokens';
+
+const ROW_PX = 44;
+const FOOT_PX = 46;
+const HEAD_PX = 10;
+
+export interface ChainMark {
+  colour: string;
+  symbol: string;
+}
+
+/** Strengths with their intervals, best on top; the axis is in shares against an average chain. */
+export default function StrengthChart({
+  rows,
+  markOf,
+}: {
+  /** Sorted, best first; only estimated ones. */
+  rows: readonly PairStrength[];
+  markOf: (chain: string) => ChainMark;
+}) {
+  const height = HEAD_PX + rows.length * ROW_PX + FOOT_PX;
+  const option = useCallback(
+    ({ paper, narrow, lit }: ChartPaper) => {
+      const names = nameAxis(
+        { paper, narrow },
+        rows.map(({ chain }) => chain),
+      );
+      const reach = Math.max(
+        1,
+        ...rows.map(({ ci95, logStrength }) =>
+          Math.max(Math.abs(ci95?.[0] ?? 0), Math.abs(ci95?.[1] ?? 0), Math.abs(logStrength ?? 0)),
+        ),
+      );
+      const bar: CustomSeriesRenderItem = (params, api) => {
+        const { ci95, chain } = rows[params.dataIndex];
+        const y = api.coord([0, params.dataIndex])[1];
+        const [x1, x2] = (ci95 ?? [0, 0]).map((value) => api.coord([value, params.dataIndex])[0]);
+        return {
+          type: 'line',
+          shape: { x1, y1: y, x2, y2: y },
+          style: { stroke: lit(markOf(chain).colour), lineWidth: 3 },
+        };
+      };
+      const percent = (value: number) => `${Math.round(100 * shareAgainstAverage(value))} %`;
+      return {
+        grid: { left: names.left, right: 24, top: HEAD_PX, bottom: FOOT_PX },
+        xAxis: {
+          type: 'value',
+          min: -reach * 1.1,
+          max: reach * 1.1,
+          name: 'chosen against an average chain (95 % interval, listeners as the unit)',
+          nameLocation: 'middle',
+          nameGap: 28,
+          nameTextStyle: { color: paper.soft, fontSize: 12 },
+          axisLabel: {
+            formatter: percent,
+            color: paper.soft,
+            fontFamily: FACES.mono,
+            fontSize: 11,
+            showMinLabel: false,
+            showMaxLabel: false,
+          },
+          splitLine: { show: false },
+          axisLine: { show: false },
+        },
+        yAxis: names.axis,
+        tooltip: {
+          trigger: 'item',
+          formatter: ({ dataIndex }: { dataIndex: number }) => {
+            const { chain, logStrength, ci95, wins, losses, ties } = rows[dataIndex];
+            const interval = ci95 ? `, 95 % ${percent(ci95[0])} to ${percent(ci95[1])}` : '';
+            return format.encodeHTML(
+              `${chain}: ${percent(logStrength ?? 0)}${interval}; won ${wins}, lost ${losses}, level ${ties}`,
+            );
+          },
+        },
+        series: [
+          { type: 'custom', renderItem: bar, data: rows.map((_, i) => [0, i]), z: 2 },
+          {
+            type: 'scatter',
+            symbolSize: 13,
+            z: 3,
+            data: rows.map(({ logStrength, chain }, i) => ({
+              value: [logStrength ?? 0, i],
+              symbol: markOf(chain).symbol,
+              itemStyle: {
+                color: lit(markOf(chain).colour),
+                borderColor: paper.sheet,
+                borderWidth: 1.5,
+                opacity: 1,
+              },
+            })),
+            markLine: {
+              silent: true,
+              symbol: 'none',
+              label: { show: false },
+              lineStyle: { color: paper.soft, type: 'dotted', width: 1.5 },
+              data: [{ xAxis: 0 }],
+            },
+          },
+        ],
+      };
+    },
+    [rows, markOf],
+  );
+  const summary = rows
+    .map(
+      ({ chain, logStrength }) =>
+        `${chain} ${Math.round(100 * shareAgainstAverage(logStrength ?? 0))} %`,
+    )
+    .join(', ');
+  return (
+    <PaperChart
+      option={option}
+      height={height}
+      label={`Strength of each chain, chosen against an average chain: ${summary}`}
+    />
+  );
+}

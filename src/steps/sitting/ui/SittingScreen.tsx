@@ -1,0 +1,210 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
+import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
+import { useSnackbar } from 'notistack';
+import { useState } from 'react';
+import type { SittingView } from '@/steps/sitting/service';
+import { countWord, day } from '@/ui/format';
+import { ConfirmDialog } from '@/ui/ConfirmDialog';
+import { PageHeading } from '@/ui/Sheet';
+import { FACES, token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+import { MinutesAccount } from './MinutesAccount';
+import { SittingPlan } from './SittingPlan';
+
+type Listed = SittingView['sittings'][number];
+
+/** A seal in groups, so that two people can compare it by ear. */
+function SealNumber({ seal }: { seal: string }) {
+  return (
+    <Box
+      sx={{
+        fontFamily: FACES.mono,
+        fontSize: '0.8125rem',
+        color: token('pen'),
+        overflowWrap: 'anywhere',
+      }}
+    >
+      {seal.match(/.{4}/g)?.join(' ')}
+    </Box>
+  );
+}
+
+function OpenSitting({
+  sitting,
+  invitation,
+  onClose,
+}: {
+  sitting: Listed;
+  invitation: { link: string; qr: string };
+  onClose: () => void;
+}) {
+  const { enqueueSnackbar } = useSnackbar();
+  const { counts, account } = sitting;
+  const copy = async () => {
+    await navigator.clipboard.writeText(invitation.link).then(
+      () => enqueueSnackbar('The link is copied.'),
+      () => enqueueSnackbar('Copying is not allowed here; mark the link and copy it by hand.'),
+    );
+  };
+  const all = counts.joined * sitting.trialsPerListener;
+  return (
+    <>
+      <PageHeading
+        finding={
+          counts.joined === 0
+            ? 'Sealed and open; nobody has come yet'
+            : `${countWord(counts.joined, 'listener has', 'listeners have')} come, ${counts.finished} ${counts.finished === 1 ? 'is' : 'are'} done`
+        }
+        aside={`${sitting.title}. ${all > 0 ? `${counts.answers} of ${all} answers are kept. ` : ''}What is answered stays shut until you close the sitting.`}
+        action={
+          <Button variant="contained" onClick={onClose}>
+            Close and open the key
+          </Button>
+        }
+      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: { md: '200px 1fr' }, gap: 4 }}>
+        <Box
+          component="img"
+          src={invitation.qr}
+          alt="QR code of the listeners’ link"
+          sx={{ width: 200, height: 200, border: `1px solid ${token('rule')}`, bgcolor: '#fff' }}
+        />
+        <Box>
+          <Typography variant="h2">The listeners’ link</Typography>
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', mt: 0.5, mb: 2 }}>
+            <Link
+              href={invitation.link}
+              target="_blank"
+              sx={{ fontFamily: FACES.mono, fontSize: '0.875rem', overflowWrap: 'anywhere' }}
+            >
+              {invitation.link}
+            </Link>
+            <Button size="small" variant="outlined" onClick={() => void copy()}>
+              Copy
+            </Button>
+          </Box>
+          <Typography variant="h2">Seal</Typography>
+          <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 0.5 }}>
+            The key was fixed at {sitting.openedAt ? day(sitting.openedAt) : ''} and stays shut.
+            Every listener is shown this number:
+          </Typography>
+          <SealNumber seal={sitting.seal ?? ''} />
+        </Box>
+      </Box>
+      <Typography variant="h2" sx={{ mt: 4 }}>
+        The panel’s minutes
+      </Typography>
+      <MinutesAccount account={account} plan={sitting} counts={counts} />
+    </>
+  );
+}
+
+function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparisonId: string }) {
+  if (sittings.length === 0) return null;
+  return (
+    <Box sx={{ mt: 5 }}>
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Closed before
+      </Typography>
+      {sittings.map(({ id, title, closedAt, counts, simulated }) => (
+        <Box key={id} sx={{ py: 0.75, borderTop: `1px solid ${token('hair')}` }}>
+          <Link
+            component={NextLink}
+            underline="always"
+            href={`/comparisons/${comparisonId}/results?sitting=${id}`}
+          >
+            {title}
+          </Link>
+          , closed {closedAt ? day(closedAt) : ''}: {counts.answers} answers of {counts.joined}{' '}
+          {simulated && 'simulated '}listeners
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function stillListening(sitting: Listed | null): string {
+  const count = sitting ? sitting.counts.joined - sitting.counts.finished : 0;
+  if (count === 0) return '';
+  return ` ${countWord(count, 'listener is', 'listeners are')} not done; what they answered so far counts.`;
+}
+
+export function SittingScreen({
+  view,
+  invitations,
+}: {
+  view: SittingView;
+  invitations: Record<string, { link: string; qr: string }>;
+}) {
+  const { comparison, sittings, proposal, clipsReady, sets } = view;
+  const { send } = useSend();
+  const [closing, setClosing] = useState<Listed | null>(null);
+  const [planning, setPlanning] = useState(false);
+  const open = sittings.filter(({ state }) => state === 'open');
+  const draft = sittings.find(({ state }) => state === 'draft');
+  const closed = sittings.filter(({ state }) => state === 'closed');
+  const base = `/api/comparisons/${comparison.id}/sittings`;
+  const plan = draft ?? proposal?.draft;
+  const account = draft?.account ?? proposal?.account;
+  const showPlan = plan && account && (open.length === 0 || planning || draft);
+  return (
+    <>
+      {open.map((sitting) => (
+        <OpenSitting
+          key={sitting.id}
+          sitting={sitting}
+          invitation={invitations[sitting.id] ?? { link: '', qr: '' }}
+          onClose={() => setClosing(sitting)}
+        />
+      ))}
+      {showPlan && clipsReady && (
+        <SittingPlan
+          base={base}
+          draftId={draft?.id ?? null}
+          sets={sets}
+          initial={plan}
+          account={account}
+          secondary={open.length > 0}
+        />
+      )}
+      {open.length > 0 && !showPlan && clipsReady && (
+        <Button sx={{ mt: 3 }} onClick={() => setPlanning(true)}>
+          Plan another sitting
+        </Button>
+      )}
+      {!clipsReady && open.length === 0 && (
+        <>
+          <PageHeading finding="A sitting needs matched clips" />
+          <Typography sx={{ mb: 2, maxWidth: '60ch' }}>
+            Here the panel listens blind. First make the clips equally loud; then plan what is
+            asked, seal the key, and send the link.
+          </Typography>
+          <Button
+            component={NextLink}
+            href={`/comparisons/${comparison.id}/match`}
+            variant="contained"
+          >
+            Go to the match
+          </Button>
+        </>
+      )}
+      <ClosedList sittings={closed} comparisonId={comparison.id} />
+      <ConfirmDialog
+        open={closing !== null}
+        title="Close this sitting?"
+        text={`No answer can be given afterwards, and nobody can join. The key is opened and the results are read.${stillListening(closing)}`}
+        action="Close for good"
+        onBack={() => setClosing(null)}
+        onConfirm={() => {
+          if (closing) void send('POST', `${base}/${closing.id}/close`);
+          setClosing(null);
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,96 @@
+import type { ProgrammeId } from '@/core/checks/programme';
+import type { Db } from '@/platform/database';
+import type { LogEntry } from './log-entry';
+
+export interface RunLine {
+  id: string;
+  day: number;
+  chainId: string;
+  chainName: string;
+  sourceName: string;
+  programme: ProgrammeId;
+  detail: string;
+  takeNumber: number;
+  plannedGainDb: number | null;
+  plannedDistanceM: number | null;
+  minutes: number;
+  done: boolean;
+  gainDb: number | null;
+  distanceM: number | null;
+  remark: string;
+  writtenAt: Date | null;
+}
+
+export type NewLine = Omit<
+  RunLine,
+  'id' | 'chainName' | 'done' | 'gainDb' | 'distanceM' | 'remark' | 'writtenAt' | 'sourceName'
+> & { sourceName: string | null };
+
+/** Writes a sheet in place of the one that was there. */
+export async function replaceLines(
+  tx: Db,
+  comparisonId: string,
+  lines: readonly NewLine[],
+): Promise<void> {
+  await deleteLines(tx, comparisonId);
+  await tx.rows(
+    `INSERT INTO run_line (comparison_id, day, position, chain_id, source_name, programme, detail,
+       take_number, planned_gain_db, planned_distance_m, minutes)
+     SELECT $1, day, ordinality - 1, "chainId", "sourceName", programme, detail, "takeNumber",
+       "plannedGainDb", "plannedDistanceM", minutes
+     FROM ROWS FROM (jsonb_to_recordset($2::jsonb) AS (day int, "chainId" uuid, "sourceName" text,
+       programme text, detail text, "takeNumber" int, "plannedGainDb" float8,
+       "plannedDistanceM" float8, minutes float8)) WITH ORDINALITY`,
+    [comparisonId, JSON.stringify(lines)],
+  );
+}
+
+export async function listLines(from: Db, comparisonId: string): Promise<RunLine[]> {
+  return from.rows<RunLine>(
+    `SELECT run_line.id, day, chain_id AS "chainId", chain.name AS "chainName",
+       coalesce(run_line.source_name, comparison.source_name) AS "sourceName", programme, detail,
+       take_number AS "takeNumber", planned_gain_db AS "plannedGainDb",
+       planned_distance_m AS "plannedDistanceM", minutes, done, gain_db AS "gainDb",
+       run_line.distance_m AS "distanceM", remark, written_at AS "writtenAt"
+     FROM run_line JOIN chain ON chain.id = chain_id
+       JOIN comparison ON comparison.id = run_line.comparison_id
+     WHERE run_line.comparison_id = $1 AND (chain.deleted_at IS NULL OR done)
+     ORDER BY day, run_line.position`,
+    [comparisonId],
+  );
+}
+
+export async function deleteLines(db: Db, comparisonId: string): Promise<void> {
+  await db.rows('DELETE FROM run_line WHERE comparison_id = $1', [comparisonId]);
+}
+
+/** Later entries of a line win; older ones and repeats change nothing. */
+export async function writeLog(
+  db: Db,
+  comparisonId: string,
+  entries: readonly LogEntry[],
+): Promise<void> {
+  await db.rows(
+    `UPDATE run_line SET done = entry.done, gain_db = entry."gainDb",
+       distance_m = entry."distanceM", remark = entry.remark, written_at = entry."writtenAt"
+     FROM (SELECT DISTINCT ON ("lineId") * FROM jsonb_to_recordset($2::jsonb) AS entry
+       ("lineId" uuid, done boolean, "gainDb" float8, "distanceM" float8, remark text,
+        "writtenAt" timestamptz) ORDER BY "lineId", "writtenAt" DESC) entry
+     WHERE run_line.id = entry."lineId" AND comparison_id = $1
+       AND (written_at IS NULL OR written_at < entry."writtenAt")`,
+    [comparisonId, JSON.stringify(entries)],
+  );
+}
+
+/** How much of the run sheet is done. */
+export async function runSheetCounts(
+  db: Db,
+  comparisonId: string,
+): Promise<{ lines: number; done: number; minutes: number }> {
+  const [row] = await db.rows<{ lines: number; done: number; minutes: number }>(
+    `SELECT count(*) AS lines, count(*) FILTER (WHERE done) AS done,
+       coalesce(sum(minutes), 0) AS minutes FROM run_line WHERE comparison_id = $1`,
+    [comparisonId],
+  );
+  return row;
+}

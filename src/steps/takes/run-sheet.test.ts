@@ -1,0 +1,206 @@
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { addChain, chooseReference } from '@/steps/chains/service';
+import { changeComparison, comparisonOf, createComparison } from '@/steps/comparisons/service';
+import { seedGear } from '@/worker/demo-gear';
+import { recordOnBench } from '@/worker/tasks';
+import { putAudio } from '@/platform/audio-store';
+import { type BenchPlan, benchJobs, keepBenchTakes, orderBench } from './recording-bench';
+import {
+  clearRunSheet,
+  keepLog,
+  makeRunSheet,
+  type RunSheetPlan,
+  runSheetOf,
+  runSheetPlan,
+} from './run-sheet';
+import { logEntries } from './log-entry';
+import { takesOf } from './service';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+let stranger: SignedIn;
+let id: string;
+let chains: string[];
+
+const plan: RunSheetPlan = {
+  order: 'rotated',
+  takes: 2,
+  referenceEvery: 0,
+  days: 1,
+  programme: ['room', 'plosives'],
+  sources: ['Contralto'],
+  seed: 1,
+};
+
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  stranger = await testEngineer('Somebody Else');
+  const gear = await seedGear(engineer, NOON);
+  id = await createComparison(
+    engineer,
+    { title: 'Sheet', question: '', sourceName: 'Contralto', passageName: 'verse' },
+    NOON,
+  );
+  chains = [];
+  for (const [name, gainDb] of [
+    ['Kern 40', undefined],
+    ['Ostra R1', 55],
+  ] as const) {
+    chains.push(
+      await addChain(engineer, id, {
+        name,
+        items: '',
+        priceCents: null,
+        distanceM: 0.3,
+        gear: [
+          { gearId: gear.get(name) ?? '', settings: {} },
+          { gearId: gear.get('Linie 2') ?? '', settings: { gainDb } },
+        ],
+      }),
+    );
+  }
+  await chooseReference(engineer, id, { chainId: chains[0], reason: '' }, NOON);
+});
+
+describe('run sheet', () => {
+  it('orders chains around the reference, the test programme after the first take, no plosives at a ribbon', async () => {
+    await makeRunSheet(engineer, id, plan);
+    const { lines, settings, cautions } = await runSheetOf(engineer, id);
+    const said = lines.map((l) => `${l.chainName} ${l.programme} ${l.takeNumber}`);
+    expect(said).toEqual([
+      'Kern 40 performance 1',
+      'Kern 40 room 1',
+      'Kern 40 plosives 1',
+      'Ostra R1 performance 1',
+      'Ostra R1 room 1',
+      'Ostra R1 performance 2',
+      'Kern 40 performance 2',
+    ]);
+    const ostra = lines.find(({ chainName }) => chainName === 'Ostra R1');
+    expect(ostra).toMatchObject({ plannedGainDb: 55, plannedDistanceM: 0.3 });
+    // Without a setting the ladder says what gain brings the voice to -18 dBFS.
+    expect(lines[0].plannedGainDb).toBeGreaterThan(20);
+    expect(settings[chains[1]][0]).toContain('Ostra R1');
+    expect(cautions.map(({ caution }) => caution.id)).toContain('ribbon-and-phantom');
+    // Four minutes and two to change; three for the steps; the last Ostra take needs no change.
+    expect(lines.reduce((sum, { minutes }) => sum + minutes, 0)).toBe(6 + 1 + 1 + 6 + 1 + 4 + 6);
+  });
+
+  it('takes the log, compares it with the plan, and cannot be confused by late or doubled entries', async () => {
+    const { lines } = await runSheetOf(engineer, id);
+    const ostra = lines[3];
+    const entry = (gainDb: number, writtenAt: string) => ({
+      lineId: ostra.id,
+      done: true,
+      gainDb,
+      distanceM: 0.3,
+      remark: 'clip slipped',
+      writtenAt,
+    });
+    const late = entry(48, '2026-11-20T10:05:00.000Z');
+    await keepLog(engineer, id, [entry(50, '2026-11-20T10:00:00.000Z'), late]);
+    await keepLog(engineer, id, [late]);
+    await keepLog(engineer, id, [entry(51, '2026-11-20T09:00:00.000Z')]);
+    const view = await runSheetOf(engineer, id);
+    expect(view.lines[3]).toMatchObject({ done: true, gainDb: 48, remark: 'clip slipped' });
+    expect(view.remarks).toEqual(['Ostra R1 was recorded at 48 dB, planned 55.']);
+  });
+
+  it('knows which source it is of, whichever is chosen', async () => {
+    const { version, brief, ...draft } = await comparisonOf(engineer, id);
+    const further = [{ name: 'Cello', passages: '', capture: 'at once' as const }];
+    await changeComparison(
+      engineer,
+      id,
+      { ...draft, version, brief: { ...brief, furtherSources: further } },
+      NOON,
+    );
+    await clearRunSheet(engineer, id);
+    await makeRunSheet(engineer, id, { ...plan, sources: ['Cello'], programme: [] });
+    const { lines } = await runSheetOf(engineer, id);
+    expect(new Set(lines.map(({ sourceName }) => sourceName))).toEqual(new Set(['Cello']));
+    await keepLog(engineer, id, [
+      {
+        lineId: lines[0].id,
+        done: true,
+        gainDb: null,
+        distanceM: null,
+        remark: '',
+        writtenAt: '2026-11-20T10:00:00.000Z',
+      },
+    ]);
+  });
+
+  it('is not written over once something is ticked off, and no stranger reads or writes it', async () => {
+    await expect(makeRunSheet(engineer, id, plan)).rejects.toMatchObject({ status: 409 });
+    await expect(runSheetOf(stranger, id)).rejects.toMatchObject({ status: 404 });
+    await expect(keepLog(stranger, id, [])).rejects.toMatchObject({ status: 404 });
+    const other = { ...plan, sources: ['Nobody'] };
+    await expect(makeRunSheet(engineer, id, other)).rejects.toMatchObject({ status: 404 });
+    await clearRunSheet(engineer, id);
+    await makeRunSheet(engineer, id, { ...plan, programme: [], days: 2 });
+    const { lines } = await runSheetOf(engineer, id);
+    expect(lines.filter(({ day }) => day === 2)[0]).toMatchObject({ chainName: 'Kern 40' });
+  });
+
+  it('refuses numbers that cannot be', () => {
+    expect(runSheetPlan.safeParse({ ...plan, takes: 0 }).success).toBe(false);
+    expect(runSheetPlan.safeParse({ ...plan, days: 99 }).success).toBe(false);
+    const entry = { lineId: id, done: true, distanceM: -1, gainDb: 1e9, remark: '' };
+    expect(logEntries.safeParse({ entries: [{ ...entry, writtenAt: 'yesterday' }] }).success).toBe(
+      false,
+    );
+  });
+});
+
+describe('simulated bench', () => {
+  const bench: BenchPlan = {
+    chainIds: [],
+    instrument: 'clarinet',
+    sourceName: null,
+    capture: 'one after another',
+    takes: 2,
+    programme: ['room', 'plosives'],
+    room: 'treated',
+    accidents: true,
+    seed: 3,
+  };
+
+  it('records what was ordered, marked simulated, once, and never plosives at a ribbon', async () => {
+    await orderBench(engineer, id, { ...bench, chainIds: chains }, NOON);
+    const [{ id: orderId }] = await db().rows<{ id: string }>('SELECT id FROM bench_order');
+    const order = await benchJobs(orderId);
+    expect(order?.jobs.map(({ fileName }) => fileName)).toEqual([
+      'Kern40_room.wav',
+      'Kern40_plosives.wav',
+      'OstraR1_room.wav',
+    ]);
+    const recorded = [];
+    for (const job of order?.jobs ?? []) {
+      recorded.push({ job, audioId: await putAudio(db(), recordOnBench(job), NOON) });
+    }
+    await keepBenchTakes(orderId, id, recorded, NOON);
+    // A worker that was killed after this runs the job again.
+    await keepBenchTakes(orderId, id, recorded, NOON);
+    expect(await benchJobs(orderId)).toBeNull();
+    const takes = await takesOf(engineer, id);
+    expect(takes.map(({ programme, simulated }) => [programme, simulated]).sort()).toEqual([
+      ['plosives', true],
+      ['room', true],
+      ['room', true],
+    ]);
+  });
+
+  it('says which chain it cannot record', async () => {
+    const bare = await addChain(engineer, id, { name: 'Words', items: 'x', priceCents: null });
+    await expect(orderBench(engineer, id, { ...bench, chainIds: [bare] }, NOON)).rejects.toThrow(
+      'cannot record Words: it has no microphone',
+    );
+    await expect(
+      orderBench(stranger, id, { ...bench, chainIds: chains }, NOON),
+    ).rejects.toMatchObject({ status: 404 });
+  });
+});

@@ -1,0 +1,213 @@
+import { z } from 'zod';
+import { PROGRAMME_IDS, type ProgrammeId, programmeStep } from '@/core/checks/programme';
+import { logRemarks } from '@/core/checks/run-log';
+import { runOrder, type RunStop } from '@/core/design/run-order';
+import type { ChainItem } from '@/core/chain/specs';
+import { type Ladder, setGainDb, settableGainDb } from '@/core/chain/walk';
+import { db, transaction } from '@/platform/database';
+import { notFound, UserError } from '@/platform/errors';
+import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
+import {
+  chainPlan,
+  chainsAtStand,
+  type ChainsView,
+  type PlannedChainView,
+} from '@/steps/chains/service';
+import { referenceOf } from '@/steps/chains/store';
+import { comparisonOf } from '@/steps/comparisons/service';
+import type { LogEntry } from './log-entry';
+import {
+  deleteLines,
+  listLines,
+  type NewLine,
+  replaceLines,
+  type RunLine,
+  runSheetCounts,
+  writeLog,
+} from './run-sheet-store';
+import { sourceNames } from './service';
+
+/** Plugging, muting and setting the gain of another chain, minutes. */
+const CHANGE_MINUTES = 2;
+const MOST_LINES = 2000;
+
+export const runSheetPlan = z.object({
+  order: z.enum(['rotated', 'randomised']),
+  takes: z.int().min(1, 'At least one take.').max(12, 'Twelve takes of a chain are the most.'),
+  /** The reference returns after so many other takes; 0: first and last only. */
+  referenceEvery: z.int().min(0).max(50),
+  days: z.int().min(1).max(14, 'Fourteen days are the most.'),
+  programme: z.array(z.enum(PROGRAMME_IDS)).max(PROGRAMME_IDS.length),
+  sources: z.array(z.string().min(1).max(120)).min(1, 'Choose a source.').max(13),
+  seed: z.int().min(0).max(1_000_000),
+});
+export type RunSheetPlan = z.infer<typeof runSheetPlan>;
+
+export interface RunSheetView {
+  lines: RunLine[];
+  /** Per chain: what to set, item by item. */
+  settings: Record<string, string[]>;
+  /** Where the log differs from the plan. */
+  remarks: string[];
+  sources: string[];
+  hasReference: boolean;
+  chains: number;
+  cautions: ChainsView['cautions'];
+}
+
+/** Writes a new sheet from the plan; refused once something of the old one was ticked off. */
+export async function makeRunSheet(
+  engineer: SignedIn,
+  comparisonId: string,
+  plan: RunSheetPlan,
+): Promise<void> {
+  const { chains } = await chainPlan(engineer, comparisonId);
+  const stands = await chainsAtStand(engineer, comparisonId);
+  const itemsOf = (id: string) => stands.chains.find(({ chain }) => chain.id === id)?.items ?? [];
+  const known = await sourceNames(db(), comparisonId);
+  if (plan.sources.some((name) => !known.includes(name))) throw notFound('source');
+  if (chains.length === 0) throw new UserError(422, 'Plan at least one chain first.');
+  const reference = await referenceOf(db(), comparisonId);
+  const at = chains.findIndex(({ chain }) => chain.id === reference);
+  const lines: NewLine[] = plan.sources.flatMap((name, s) => {
+    const stops = runOrder({
+      chains: chains.map(({ chain }) => chain.id),
+      reference: at < 0 ? null : at,
+      takes: plan.takes,
+      order: plan.order,
+      referenceEvery: plan.referenceEvery,
+      days: plan.days,
+      seed: plan.seed + s,
+    });
+    // The test programme is recorded once, with the first of them; the comparison's own goes without a name.
+    const withSteps = s === 0 ? plan.programme : [];
+    return linesOf(stops, chains, itemsOf, withSteps, name === known[0] ? null : name);
+  });
+  if (lines.length > MOST_LINES) {
+    throw new UserError(422, `This would be ${lines.length} lines; ${MOST_LINES} are the most.`);
+  }
+  await transaction(async (tx) => {
+    const { done } = await runSheetCounts(tx, comparisonId);
+    if (done > 0) {
+      throw new UserError(
+        409,
+        `${done} lines of this sheet are ticked off; they are kept. Clear the sheet first to write another.`,
+      );
+    }
+    await replaceLines(tx, comparisonId, byDay(lines));
+    await announce(tx, comparisonId);
+  });
+}
+
+function byDay(lines: readonly NewLine[]): NewLine[] {
+  return [...lines].sort((a, b) => a.day - b.day);
+}
+
+/** Stops of one source as lines; each chain's test programme follows its first take, while it is plugged. */
+function linesOf(
+  stops: readonly RunStop[],
+  chains: readonly PlannedChainView[],
+  itemsOf: (chainId: string) => ChainItem[],
+  programme: readonly ProgrammeId[],
+  sourceName: string | null,
+): NewLine[] {
+  let before = -1;
+  return stops.flatMap(({ day, chain: index, takeNumber }) => {
+    const { chain, ladder } = chains[index];
+    const items = itemsOf(chain.id);
+    const own = {
+      day,
+      chainId: chain.id,
+      sourceName,
+      plannedGainDb: plannedGain(items, ladder),
+      plannedDistanceM: chain.distanceM,
+    };
+    const change = index === before ? 0 : CHANGE_MINUTES;
+    before = index;
+    const take: NewLine = {
+      ...own,
+      programme: 'performance',
+      detail: '',
+      takeNumber,
+      minutes: programmeStep('performance').minutes + change,
+    };
+    if (takeNumber > 1) return [take];
+    const ribbon = items.some(({ gear }) => gear.specs.type?.includes('ribbon'));
+    const steps = programme
+      .filter((id) => id !== 'performance' && id !== 'backing')
+      .filter((id) => id !== 'plosives' || !ribbon)
+      .flatMap((id) =>
+        programmeStep(id).usual.map((detail): NewLine => {
+          const { minutes } = programmeStep(id);
+          return { ...own, programme: id, detail, takeNumber: 1, minutes };
+        }),
+      );
+    return [take, ...steps];
+  });
+}
+
+/** What the preamp is set to, else what the ladder asks for, as far as it can be set. */
+function plannedGain(items: readonly ChainItem[], ladder: Ladder | null): number | null {
+  const preamp = items.find(({ gear }) => gear.kind === 'preamp' || gear.kind === 'strip');
+  if (!preamp) return null;
+  const set = setGainDb(preamp.gear.specs, preamp.settings);
+  if (set !== null) return set;
+  const needed = ladder?.gainNeededDb ?? null;
+  return needed === null ? null : Math.round(10 * settableGainDb(preamp.gear.specs, needed)) / 10;
+}
+
+/** "Kern 40: cardioid, pad 10 dB" */
+function settingLine({ gear, settings: set }: ChainItem): string {
+  const parts = [
+    set.pattern,
+    set.padDb ? `pad ${set.padDb} dB` : '',
+    set.highPassHz ? `high-pass ${set.highPassHz} Hz` : '',
+    set.phantom === undefined ? '' : `phantom ${set.phantom ? 'on' : 'off'}`,
+    set.knobPosition ? `knob at ${set.knobPosition}` : '',
+    set.switches,
+  ].filter(Boolean);
+  return parts.length === 0 ? gear.name : `${gear.name}: ${parts.join(', ')}`;
+}
+
+export async function runSheetOf(engineer: SignedIn, comparisonId: string): Promise<RunSheetView> {
+  const { chains, cautions } = await chainsAtStand(engineer, comparisonId);
+  const lines = await listLines(db(), comparisonId);
+  const settings = Object.fromEntries(
+    chains.map(({ chain, items }) => [chain.id, items.map(settingLine)]),
+  );
+  return {
+    lines,
+    settings,
+    remarks: logRemarks(
+      lines
+        .filter(({ programme }) => programme === 'performance')
+        .map(({ chainName, ...line }) => ({ ...line, chain: chainName })),
+    ),
+    sources: await sourceNames(db(), comparisonId),
+    hasReference: (await referenceOf(db(), comparisonId)) !== null,
+    chains: chains.length,
+    cautions,
+  };
+}
+
+/** Keeps what was written at the stand. The same entry twice, or an older one late, changes nothing. */
+export async function keepLog(
+  engineer: SignedIn,
+  comparisonId: string,
+  entries: readonly LogEntry[],
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await writeLog(tx, comparisonId, entries);
+    await announce(tx, comparisonId);
+  });
+}
+
+export async function clearRunSheet(engineer: SignedIn, comparisonId: string): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await deleteLines(tx, comparisonId);
+    await announce(tx, comparisonId);
+  });
+}

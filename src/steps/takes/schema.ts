@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import { patternFault } from '@/core/checks/naming';
+import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
+import type { TakeRelation } from '@/core/checks/set/set-check';
+import type { CheckRemark, TakeFacts } from '@/core/checks/take/check';
+import type { WavMetadata } from '@/core/wav/format';
+import { uuid } from '@/steps/comparisons/schema';
+
+/** What travels with an upload, beside its bytes. */
+export const uploadMetadata = z.object({
+  comparisonId: uuid,
+  filename: z.string().min(1).max(300, 'The file name is too long; shorten it.'),
+  pattern: z
+    .string()
+    .refine((pattern) => patternFault(pattern) === null, 'The naming pattern cannot be used.')
+    .default(''),
+});
+
+const MOST_TAKES = 1000;
+const takeIds = z.array(uuid).min(1, 'Choose a take.').max(MOST_TAKES);
+const sourceName = z.string().trim().min(1).max(120).nullable();
+
+/** Several takes at once: what is given is changed, the rest stays. */
+export const takesChange = z.object({
+  takeIds,
+  chainId: uuid.nullable().optional(),
+  newChainName: z.string().trim().min(1, 'Give the chain a name.').max(80).optional(),
+  sourceName: sourceName.optional(),
+  programme: z.enum(PROGRAMME_IDS).optional(),
+  detail: z.string().trim().max(120, 'Keep the detail under 120 characters.').optional(),
+});
+export type TakesChange = z.infer<typeof takesChange>;
+
+/** Which channels of a file belong to which chain. */
+export const channelMap = z.object({
+  parts: z
+    .array(
+      z.object({
+        channels: z.array(z.int().min(0).max(63)).min(1).max(2),
+        chainId: uuid.nullable(),
+      }),
+    )
+    .min(1, 'Choose at least one channel.')
+    .max(64),
+});
+export type ChannelMap = z.infer<typeof channelMap>;
+
+export const overrideOrder = z.object({
+  check: z.string().min(1).max(60),
+  /** Null takes it back. */
+  reason: z
+    .string()
+    .trim()
+    .min(1, 'Write in a few words why it may stay.')
+    .max(300, 'Keep the reason under 300 characters.')
+    .nullable(),
+});
+
+/** Peaks for drawing: largest magnitude per 1/PEAKS_PER_S second, 0 … 255. */
+export const PEAKS_PER_S = 50;
+
+export interface StoredFacts extends TakeFacts {
+  encoding: 'pcm' | 'float';
+  frames: number;
+  dataOffset: number;
+  metadata: WavMetadata;
+  warnings: string[];
+}
+
+export interface Take {
+  id: string;
+  chainId: string | null;
+  fileName: string;
+  state: 'waiting' | 'ready' | 'refused' | 'duplicate';
+  remark: string | null;
+  facts: StoredFacts | null;
+  sourceName: string | null;
+  programme: ProgrammeId;
+  detail: string;
+  channels: number[] | null;
+  picked: boolean;
+  simulated: boolean;
+  relation: TakeRelation | null;
+  /** Checks that were looked at and accepted. */
+  overrides: { check: string; reason: string }[];
+  checks: CheckRemark[];
+}
+
+/** A zip that is being unpacked, or could not be. */
+export interface Archive {
+  id: string;
+  fileName: string;
+  state: 'waiting' | 'ready' | 'failed';
+  remark: string | null;
+}

@@ -1,0 +1,533 @@
+import { type PairBaseline, takeBaseline } from '@/core/checks/baseline';
+import { readName } from '@/core/checks/naming';
+import { proposedPassages, recordedAt } from '@/core/checks/recorded';
+import {
+  type ChainNumbers,
+  programmeNumbers,
+  type ProgrammeTake,
+} from '@/core/checks/programme-numbers';
+import { checkSet } from '@/core/checks/set';
+import type { CaptureSchool, TakeRelation } from '@/core/checks/set/set-check';
+import { checkTake } from '@/core/checks/take-checks';
+import { THIRD_OCTAVES } from '@/core/spectrum/bands';
+import { sealAudio } from '@/platform/audio-store';
+import { type Db, db, transaction } from '@/platform/database';
+import { notFound, UserError } from '@/platform/errors';
+import { enqueue, openWork } from '@/platform/jobs';
+import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { chainDraft } from '@/steps/chains/schema';
+import { insertChain, listChains, referenceOf } from '@/steps/chains/store';
+import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
+import { listPassages } from '@/steps/comparisons/store';
+import { runSheetCounts } from './run-sheet-store';
+import type { Archive, ChannelMap, StoredFacts, Take, TakesChange } from './schema';
+import {
+  type ArchiveSource,
+  deleteArchive,
+  deleteOrphans,
+  deleteStaleUploads,
+  deleteTake,
+  findArchive,
+  findByAudio,
+  findTake,
+  insertArchive,
+  insertTake,
+  isUsed,
+  listArchives,
+  listTakes,
+  moveAudio,
+  type NewTake,
+  pickTake,
+  putOverride,
+  replaceAudio,
+  settleArchive,
+  settleTake,
+  takePeaks,
+  type TakeSource,
+  updateRelation,
+  updateTakes,
+} from './store';
+
+/** Serialises what is decided about the takes of a comparison. */
+async function lockTakes(tx: Db, comparisonId: string): Promise<void> {
+  await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 2))', [comparisonId]);
+}
+
+export interface Arrived {
+  comparisonId: string;
+  audioId: number;
+  fileName: string;
+  pattern?: string;
+}
+
+/** A finished upload: a take that is inspected next, or an archive that is unpacked. */
+export async function receiveUpload(tx: Db, arrived: Arrived, at: Date): Promise<void> {
+  if (!/\.zip$/i.test(arrived.fileName)) {
+    await receiveTake(tx, arrived, at);
+    return;
+  }
+  const { comparisonId, fileName, audioId, pattern = '' } = arrived;
+  const archive = { comparisonId, audioId, fileName, pattern };
+  const subjectId = await insertArchive(tx, archive, at);
+  await enqueue(tx, 'unpack-archive', { comparisonId, subjectId, label: fileName }, at);
+}
+
+/** Makes a take of stored bytes, reads its name, and has it inspected. */
+export async function receiveTake(tx: Db, arrived: Arrived, at: Date): Promise<string> {
+  const { comparisonId, fileName, pattern = '' } = arrived;
+  const chains = await listChains(tx, comparisonId);
+  const sources = await sourceNames(tx, comparisonId);
+  const read = readName(
+    fileName,
+    pattern,
+    chains.map(({ name }) => name),
+    sources,
+  );
+  const backing = read.programme === 'backing';
+  const takeId = await insertTake(
+    tx,
+    {
+      ...arrived,
+      chainId: read.chain === null || backing ? null : chains[read.chain].id,
+      sourceName: read.source === null || read.source === 0 ? null : sources[read.source],
+      programme: read.programme,
+      detail: read.detail,
+    },
+    at,
+  );
+  await enqueue(tx, 'inspect-take', { comparisonId, subjectId: takeId, label: fileName }, at);
+  return takeId;
+}
+
+/** A take of the simulated bench: where it belongs is known. */
+export async function keepRecorded(tx: Db, take: NewTake, at: Date): Promise<void> {
+  const takeId = await insertTake(tx, { ...take, simulated: true }, at);
+  const { comparisonId, fileName } = take;
+  await enqueue(tx, 'inspect-take', { comparisonId, subjectId: takeId, label: fileName }, at);
+}
+
+/** Names of all sources of a comparison, its own first. */
+export async function sourceNames(from: Db, comparisonId: string): Promise<string[]> {
+  return (await sourcesOf(from, comparisonId)).names;
+}
+
+/** Takes with what their checks say; those that look at the whole set are made here. */
+export async function takesOf(engineer: SignedIn, comparisonId: string): Promise<Take[]> {
+  await comparisonOf(engineer, comparisonId);
+  return checkedTakes(db(), comparisonId);
+}
+
+export async function checkedTakes(from: Db, comparisonId: string): Promise<Take[]> {
+  const takes = await listTakes(from, comparisonId);
+  const sets = new Map<string, StoredFacts[]>();
+  const keyOf = (take: Pick<Take, 'programme' | 'sourceName'>) =>
+    `${take.programme} ${take.sourceName ?? ''}`;
+  for (const take of takes) {
+    if (take.facts) sets.set(keyOf(take), [...(sets.get(keyOf(take)) ?? []), take.facts]);
+  }
+  return takes.map((take) => {
+    if (!take.facts) return { ...take, checks: [] };
+    const facts = { ...take.facts, relation: take.relation };
+    return { ...take, checks: checkTake(facts, sets.get(keyOf(take)) ?? [], take.programme) };
+  });
+}
+
+export interface SourceSet {
+  sourceName: string;
+  capture: CaptureSchool;
+  remarks: string[];
+  baseline: PairBaseline[];
+}
+
+/** Everything the Takes page shows beside the takes themselves. */
+export interface TakesView {
+  takes: Take[];
+  sources: string[];
+  archives: Archive[];
+  sets: SourceSet[];
+  numbers: ChainNumbers[];
+  /** Names that files speak of and no passage has. */
+  proposedPassages: string[];
+  runSheet: { lines: number; done: number; minutes: number };
+}
+
+export async function takesViewOf(engineer: SignedIn, comparisonId: string): Promise<TakesView> {
+  await comparisonOf(engineer, comparisonId);
+  const takes = await checkedTakes(db(), comparisonId);
+  const chains = await listChains(db(), comparisonId);
+  const { sourceName, capture, temperatureC, further, names } = await sourcesOf(db(), comparisonId);
+  const nameOf = (id: string | null) => chains.find((chain) => chain.id === id)?.name ?? null;
+  const ready = takes.flatMap((take) => {
+    const chain = nameOf(take.chainId);
+    return take.facts && chain !== null ? [{ ...take, facts: take.facts, chain }] : [];
+  });
+  const timed = ready.map((take) => ({
+    ...take,
+    recordedAt: recordedAt(take.facts.metadata, take.facts.sampleRateHz),
+  }));
+  // As recorded, where every file says when; else as they arrived.
+  const inOrder = timed.every((take) => take.recordedAt !== null)
+    ? timed.sort((a, b) => (a.recordedAt ?? '').localeCompare(b.recordedAt ?? ''))
+    : timed;
+  const sets = [
+    { key: null as string | null, name: sourceName, capture },
+    ...further.map(({ name, capture: how }) => ({ key: name, name, capture: how })),
+  ].map(({ key, name, capture: how }) => {
+    const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceName === key);
+    const facts = {
+      takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, relation }) => ({
+        id,
+        chain,
+        sampleRateHz,
+        loudnessLufs: measurement.integratedLufs,
+        relation,
+      })),
+      chains: [...new Set(own.map(({ chain }) => chain))],
+      temperatureC,
+    };
+    const compared = own.map(({ chain, facts: { measurement, features } }) => ({
+      chain,
+      loudnessLufs: measurement.integratedLufs,
+      thirdsDb: features?.thirdsDb ?? [],
+    }));
+    const several = compared.length > facts.chains.length;
+    return {
+      sourceName: name,
+      capture: how,
+      remarks: checkSet(how, facts),
+      baseline: several ? takeBaseline(compared) : [],
+    };
+  });
+  const place = (chain: string) => chains.findIndex(({ name }) => name === chain);
+  const programme = ready
+    .filter((take) => take.sourceName === null)
+    .sort((a, b) => place(a.chain) - place(b.chain));
+  return {
+    takes,
+    sources: names,
+    archives: await listArchives(db(), comparisonId),
+    sets: sets.filter(({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0),
+    numbers: programme.some((take) => take.programme !== 'performance')
+      ? programmeNumbers(programme.map(programmeTake))
+      : [],
+    proposedPassages: proposedPassages(
+      takes.map(({ facts }) => facts?.metadata.description),
+      (await listPassages(db(), comparisonId)).map(({ name }) => name),
+    ),
+    runSheet: await runSheetCounts(db(), comparisonId),
+  };
+}
+
+function programmeTake({
+  chain,
+  programme,
+  detail,
+  facts: { measurement, features },
+}: Pick<Take, 'programme' | 'detail'> & { chain: string; facts: StoredFacts }): ProgrammeTake {
+  return {
+    chain,
+    programme,
+    detail,
+    loudnessLufs: measurement.integratedLufs,
+    rmsDbfs: measurement.rmsDbfs,
+    truePeakDbtp: measurement.truePeakDbtp,
+    thirdsDb: features?.thirdsDb ?? THIRD_OCTAVES.map(() => null),
+    aWeightedDbfs: features?.aWeightedDbfs ?? null,
+    below120Dbfs: features?.below120Dbfs ?? null,
+  };
+}
+
+/** A take this engineer may see, of this comparison. */
+export async function takeOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  takeId: string,
+): Promise<TakeSource> {
+  await comparisonOf(engineer, comparisonId);
+  const take = await findTake(db(), takeId);
+  if (take?.comparisonId !== comparisonId) throw notFound('take');
+  return take;
+}
+
+export async function peaksOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  takeId: string,
+): Promise<number[]> {
+  await takeOf(engineer, comparisonId, takeId);
+  return [...((await takePeaks(db(), takeId)) ?? [])];
+}
+
+/** Gives takes to a chain, a source, a step of the programme; several at once, all or none. */
+export async function changeTakes(
+  engineer: SignedIn,
+  comparisonId: string,
+  { takeIds, newChainName, ...change }: TakesChange,
+  at: Date,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    const states = new Map((await listTakes(tx, comparisonId)).map(({ id, state }) => [id, state]));
+    for (const id of takeIds) {
+      const state = states.get(id);
+      if (!state) throw notFound('take');
+      if (state === 'refused' || state === 'duplicate') {
+        throw new UserError(409, 'This file cannot be used, so it cannot belong to a chain.');
+      }
+    }
+    const chains = await listChains(tx, comparisonId);
+    const sources = await sourceNames(tx, comparisonId);
+    let { chainId } = change;
+    if (newChainName !== undefined) {
+      const same = chains.find(({ name }) => name.toLowerCase() === newChainName.toLowerCase());
+      const draft = chainDraft.parse({ name: newChainName, items: '', priceCents: null });
+      chainId = same?.id ?? (await insertChain(tx, comparisonId, draft));
+    } else if (chainId && !chains.some(({ id }) => id === chainId)) {
+      throw notFound('chain');
+    }
+    if (change.sourceName && !sources.includes(change.sourceName)) throw notFound('source');
+    // The first source goes without a name, so that it can be renamed.
+    const sourceName = change.sourceName === sources[0] ? null : change.sourceName;
+    await updateTakes(tx, takeIds, { ...change, chainId, sourceName });
+    await relateLater(tx, comparisonId, at);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Clips of its chain are made of this take from now on. */
+export async function pickOne(
+  engineer: SignedIn,
+  comparisonId: string,
+  takeId: string,
+): Promise<void> {
+  const take = await takeOf(engineer, comparisonId, takeId);
+  if (take.chainId === null || take.state !== 'ready' || take.programme !== 'performance') {
+    throw new UserError(409, 'Only a checked take of a performance that has a chain can be used.');
+  }
+  await transaction(async (tx) => {
+    await lockTakes(tx, comparisonId);
+    await pickTake(tx, take);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Makes several takes of a file with many channels; the file is stored once. */
+export async function splitTake(
+  engineer: SignedIn,
+  comparisonId: string,
+  takeId: string,
+  { parts }: ChannelMap,
+  at: Date,
+): Promise<void> {
+  const take = await takeOf(engineer, comparisonId, takeId);
+  const count = take.facts?.channels ?? 0;
+  if (take.state !== 'ready' || take.channels !== null || count < 2) {
+    throw new UserError(409, 'Only a whole file with several channels can be split.');
+  }
+  const beyond = parts.flatMap(({ channels }) => channels).find((channel) => channel >= count);
+  if (beyond !== undefined) {
+    throw new UserError(422, `The file has ${count} channels; channel ${beyond + 1} is not there.`);
+  }
+  await transaction(async (tx) => {
+    await lockTakes(tx, comparisonId);
+    if (await isUsed(tx, takeId)) {
+      throw new UserError(409, 'Clips were made of this file as it is; it stays whole.');
+    }
+    const chains = await listChains(tx, comparisonId);
+    for (const { channels, chainId } of parts) {
+      if (chainId && !chains.some(({ id }) => id === chainId)) throw notFound('chain');
+      const { fileName, audioId, sourceName, programme, detail } = take;
+      const part = { comparisonId, audioId, fileName, chainId, channels };
+      const id = await insertTake(tx, { ...part, sourceName, programme, detail }, at);
+      const label = `${fileName}, channel ${channels.map((c) => c + 1).join(' and ')}`;
+      await enqueue(tx, 'inspect-take', { comparisonId, subjectId: id, label }, at);
+    }
+    await deleteTake(tx, takeId, take.audioId);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Records that a remark of a check was looked at and the take may stay; or takes that back. */
+export async function overrideCheck(
+  engineer: SignedIn,
+  comparisonId: string,
+  takeId: string,
+  { check, reason }: { check: string; reason: string | null },
+  at: Date,
+): Promise<void> {
+  await takeOf(engineer, comparisonId, takeId);
+  await transaction(async (tx) => {
+    await putOverride(tx, { takeId, check, reason, accountId: engineer.id }, at);
+    await announce(tx, comparisonId);
+  });
+}
+
+export async function removeTake(
+  engineer: SignedIn,
+  comparisonId: string,
+  takeId: string,
+): Promise<void> {
+  const take = await takeOf(engineer, comparisonId, takeId);
+  await transaction(async (tx) => {
+    if (await isUsed(tx, takeId)) {
+      throw new UserError(
+        409,
+        'Clips were made of this take; it stays, so that they can be explained.',
+      );
+    }
+    await deleteTake(tx, takeId, take.audioId);
+    await announce(tx, comparisonId);
+  });
+}
+
+export type Inspection =
+  | {
+      outcome: 'ready';
+      sha256: string;
+      facts: StoredFacts;
+      peaks: Uint8Array;
+      /** What was decoded from the file and stands in its place. */
+      decodedAudioId: number | null;
+    }
+  | { outcome: 'refused'; sha256: string; reason: string };
+
+/** Keeps what the inspection found; the same content twice becomes a remark, not a second take. */
+export async function keepInspection(takeId: string, found: Inspection, at: Date): Promise<void> {
+  await transaction(async (tx) => {
+    const take = await findTake(tx, takeId);
+    if (!take || take.state !== 'waiting') return;
+    const { comparisonId } = take;
+    await lockTakes(tx, comparisonId);
+    const decoded = found.outcome === 'ready' ? found.decodedAudioId : null;
+    if (decoded !== null) await replaceAudio(tx, takeId, take.audioId, decoded);
+    const audioId = await keepContent(tx, decoded ?? take.audioId, found.sha256);
+    const twin = await findByAudio(tx, comparisonId, audioId, take.channels, takeId);
+    if (twin !== null) {
+      const remark = `The same recording is here already as ${twin}; this copy was left out.`;
+      await settleTake(tx, takeId, { state: 'duplicate', remark });
+    } else if (found.outcome === 'refused') {
+      await settleTake(tx, takeId, { state: 'refused', remark: found.reason });
+    } else {
+      const { facts, peaks } = found;
+      await settleTake(tx, takeId, { state: 'ready', facts, peaks: Buffer.from(peaks) });
+    }
+    // Also after one that cannot be used: the others may have waited for it.
+    if (take.programme === 'performance') await relateLater(tx, comparisonId, at);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Has the takes set against each other once nothing is waiting to be checked. */
+async function relateLater(tx: Db, comparisonId: string, at: Date): Promise<void> {
+  const open = await openWork(tx, comparisonId);
+  if (open.some(({ queue, state }) => queue === 'relate-takes' && state === 'waiting')) return;
+  const label = 'takes against each other';
+  await enqueue(tx, 'relate-takes', { comparisonId, subjectId: comparisonId, label }, at);
+}
+
+/** Takes of performances, with what is needed to set them against each other; null while some wait. */
+export async function relationOrder(comparisonId: string): Promise<RelationOrder | null> {
+  const takes = (await listTakes(db(), comparisonId)).filter(
+    (take) => take.programme === 'performance' && take.chainId !== null,
+  );
+  if (takes.some(({ state }) => state === 'waiting')) return null;
+  const reference = await referenceOf(db(), comparisonId);
+  const sources = [];
+  for (const { id, state } of takes) {
+    const take = state === 'ready' ? await findTake(db(), id) : null;
+    if (take) sources.push({ ...take, isReference: take.chainId === reference });
+  }
+  return { takes: sources };
+}
+
+export interface RelationOrder {
+  takes: (TakeSource & { isReference: boolean })[];
+}
+
+export async function keepRelations(
+  comparisonId: string,
+  relations: { takeId: string; relation: TakeRelation | null }[],
+): Promise<void> {
+  await transaction(async (tx) => {
+    for (const { takeId, relation } of relations) await updateRelation(tx, takeId, relation);
+    await announce(tx, comparisonId);
+  });
+}
+
+export async function archiveToUnpack(id: string): Promise<ArchiveSource | null> {
+  const archive = await findArchive(db(), id);
+  return archive?.state === 'waiting' ? archive : null;
+}
+
+/** What an archive held becomes takes, all together or none. */
+export async function keepUnpacked(
+  archive: ArchiveSource,
+  files: readonly { audioId: number; fileName: string }[],
+  remark: string | null,
+  at: Date,
+): Promise<void> {
+  const { id, comparisonId, pattern, audioId } = archive;
+  await transaction(async (tx) => {
+    await lockTakes(tx, comparisonId);
+    for (const file of files) await receiveTake(tx, { ...file, comparisonId, pattern }, at);
+    if (remark === null) await deleteArchive(tx, id, audioId);
+    else await settleArchive(tx, id, 'ready', remark);
+    await announce(tx, comparisonId);
+  });
+}
+
+export async function failArchive(tx: Db, id: string, remark: string): Promise<void> {
+  const archive = await findArchive(tx, id);
+  if (archive?.state !== 'waiting') return;
+  await settleArchive(tx, id, 'failed', remark);
+  await announce(tx, archive.comparisonId);
+}
+
+export async function removeArchive(
+  engineer: SignedIn,
+  comparisonId: string,
+  archiveId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    const archive = await findArchive(tx, archiveId);
+    if (archive?.comparisonId !== comparisonId) throw notFound('archive');
+    if (archive.state === 'waiting') {
+      throw new UserError(409, 'This archive is being unpacked; wait until it is done.');
+    }
+    await deleteArchive(tx, archiveId, archive.audioId);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** A recording that could not be checked after several attempts; its bytes are kept. */
+export async function giveUpInspection(tx: Db, takeId: string, at: Date): Promise<void> {
+  const take = await findTake(tx, takeId);
+  if (take?.state !== 'waiting') return;
+  const remark = 'This file could not be checked. Remove it and drop it again.';
+  await settleTake(tx, takeId, { state: 'refused', remark });
+  if (take.programme === 'performance') await relateLater(tx, take.comparisonId, at);
+  await announce(tx, take.comparisonId);
+}
+
+const UPLOADS_KEPT_MS = 7 * 24 * 3600 * 1000;
+
+/** Drops uploads that nobody went on with for a week, and sound that work cut off left behind. */
+export async function tidyUploads(at: Date): Promise<number> {
+  const before = new Date(at.getTime() - UPLOADS_KEPT_MS);
+  return transaction(async (tx) => {
+    const dropped = await deleteStaleUploads(tx, before);
+    await deleteOrphans(tx, before);
+    return dropped;
+  });
+}
+
+async function keepContent(tx: Db, audioId: number, sha256: string): Promise<number> {
+  const [known] = await tx.rows<{ id: number }>(
+    'SELECT id FROM audio WHERE sha256 = $1 AND id <> $2',
+    [sha256, audioId],
+  );
+  if (known) await moveAudio(tx, audioId, known.id);
+  return sealAudio(tx, audioId, sha256);
+}

@@ -1,0 +1,358 @@
+import type { Db } from '@/platform/database';
+import type { TakeRelation } from '@/core/checks/set/set-check';
+import type { Archive, StoredFacts, Take } from './schema';
+
+export interface UploadRow {
+  id: string;
+  comparison_id: string;
+  audio_id: number;
+  file_name: string;
+  byte_length: number;
+  pattern: string;
+  received: number;
+}
+
+export async function insertUpload(
+  db: Db,
+  upload: Omit<UploadRow, 'received'>,
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO upload (id, comparison_id, audio_id, file_name, byte_length, pattern, created_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7)`,
+    [
+      upload.id,
+      upload.comparison_id,
+      upload.audio_id,
+      upload.file_name,
+      upload.byte_length,
+      upload.pattern,
+      at,
+    ],
+  );
+}
+
+export async function findUpload(db: Db, id: string): Promise<UploadRow | null> {
+  const [row] = await db.rows<UploadRow>(
+    `SELECT id, comparison_id, audio_id, file_name, byte_length, pattern, received
+     FROM upload WHERE id = $1`,
+    [id],
+  );
+  return row ?? null;
+}
+
+/** @returns whether nobody else had written meanwhile */
+export async function advanceUpload(
+  db: Db,
+  id: string,
+  from: number,
+  to: number,
+): Promise<boolean> {
+  const rows = await db.rows(
+    'UPDATE upload SET received = $3 WHERE id = $1 AND received = $2 RETURNING id',
+    [id, from, to],
+  );
+  return rows.length > 0;
+}
+
+export interface NewTake {
+  comparisonId: string;
+  audioId: number;
+  fileName: string;
+  chainId?: string | null;
+  sourceName?: string | null;
+  programme?: string;
+  detail?: string;
+  channels?: number[] | null;
+  simulated?: boolean;
+}
+
+export async function insertTake(db: Db, take: NewTake, at: Date): Promise<string> {
+  const [{ id }] = await db.rows<{ id: string }>(
+    `INSERT INTO take (comparison_id, audio_id, file_name, chain_id, source_name, programme, detail,
+       channels, simulated, created_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id`,
+    [
+      take.comparisonId,
+      take.audioId,
+      take.fileName,
+      take.chainId ?? null,
+      take.sourceName ?? null,
+      take.programme ?? 'performance',
+      take.detail ?? '',
+      take.channels ?? null,
+      take.simulated ?? false,
+      at,
+    ],
+  );
+  return id;
+}
+
+const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, remark, facts,
+  source_name AS "sourceName", programme, detail, channels, picked, simulated, relation,
+  (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
+     ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
+
+export async function listTakes(db: Db, comparisonId: string): Promise<Omit<Take, 'checks'>[]> {
+  return db.rows(
+    `SELECT ${COLUMNS} FROM take WHERE comparison_id = $1 ORDER BY created_at, file_name, channels`,
+    [comparisonId],
+  );
+}
+
+export interface TakeSource {
+  id: string;
+  comparisonId: string;
+  chainId: string | null;
+  audioId: number;
+  fileName: string;
+  state: Take['state'];
+  facts: StoredFacts | null;
+  channels: number[] | null;
+  sourceName: string | null;
+  programme: string;
+  detail: string;
+}
+
+export async function findTake(db: Db, id: string): Promise<TakeSource | null> {
+  const [row] = await db.rows<TakeSource>(
+    `SELECT id, comparison_id AS "comparisonId", chain_id AS "chainId", audio_id AS "audioId",
+       file_name AS "fileName", state, facts, channels, source_name AS "sourceName", programme, detail
+     FROM take WHERE id = $1`,
+    [id],
+  );
+  return row ?? null;
+}
+
+export async function takePeaks(db: Db, id: string): Promise<Buffer | null> {
+  const [row] = await db.rows<{ peaks: Buffer | null }>('SELECT peaks FROM take WHERE id = $1', [
+    id,
+  ]);
+  return row?.peaks ?? null;
+}
+
+/** A finished take of these bytes and channels, other than `except`. */
+export async function findByAudio(
+  db: Db,
+  comparisonId: string,
+  audioId: number,
+  channels: number[] | null,
+  except: string,
+): Promise<string | null> {
+  const [row] = await db.rows<{ file_name: string }>(
+    `SELECT file_name FROM take
+     WHERE comparison_id = $1 AND audio_id = $2 AND state = 'ready' AND id <> $3
+       AND channels IS NOT DISTINCT FROM $4::integer[]`,
+    [comparisonId, audioId, except, channels],
+  );
+  return row?.file_name ?? null;
+}
+
+/** Lets takes and finished uploads follow when their bytes turned out to be stored already. */
+export async function moveAudio(db: Db, from: number, to: number): Promise<void> {
+  await db.rows('UPDATE take SET audio_id = $2 WHERE audio_id = $1', [from, to]);
+  await db.rows('DELETE FROM upload WHERE audio_id = $1', [from]);
+}
+
+export async function settleTake(
+  db: Db,
+  id: string,
+  outcome:
+    | { state: 'ready'; facts: StoredFacts; peaks: Buffer }
+    | { state: 'refused' | 'duplicate'; remark: string },
+): Promise<void> {
+  if (outcome.state === 'ready') {
+    await db.rows(
+      `UPDATE take SET state = 'ready', facts = $2, peaks = $3, remark = NULL WHERE id = $1`,
+      [id, JSON.stringify(outcome.facts), outcome.peaks],
+    );
+  } else {
+    await db.rows('UPDATE take SET state = $2, remark = $3, chain_id = NULL WHERE id = $1', [
+      id,
+      outcome.state,
+      outcome.remark,
+    ]);
+  }
+}
+
+/** Changes what is given of some takes; a take that moves to another chain or source is not picked there. */
+export async function updateTakes(
+  db: Db,
+  ids: readonly string[],
+  change: {
+    chainId?: string | null;
+    sourceName?: string | null;
+    programme?: string;
+    detail?: string;
+  },
+): Promise<void> {
+  await db.rows(
+    `UPDATE take SET
+       chain_id = CASE WHEN $2 THEN $3::uuid ELSE chain_id END,
+       source_name = CASE WHEN $4 THEN $5 ELSE source_name END,
+       programme = coalesce($6, programme), detail = coalesce($7, detail),
+       picked = picked AND NOT $2 AND NOT $4 AND coalesce($6, 'performance') = 'performance',
+       relation = CASE WHEN $4 THEN NULL ELSE relation END
+     WHERE id = ANY($1::uuid[])`,
+    [
+      ids,
+      change.chainId !== undefined,
+      change.chainId ?? null,
+      change.sourceName !== undefined,
+      change.sourceName ?? null,
+      change.programme ?? null,
+      change.detail ?? null,
+    ],
+  );
+}
+
+/** Makes a take the one of its chain and source that clips are made of. */
+export async function pickTake(db: Db, take: TakeSource): Promise<void> {
+  await db.rows(
+    `UPDATE take SET picked = false
+     WHERE chain_id = $1 AND source_name IS NOT DISTINCT FROM $2 AND picked`,
+    [take.chainId, take.sourceName],
+  );
+  await db.rows('UPDATE take SET picked = true WHERE id = $1', [take.id]);
+}
+
+export async function updateRelation(
+  db: Db,
+  id: string,
+  relation: TakeRelation | null,
+): Promise<void> {
+  await db.rows('UPDATE take SET relation = $2 WHERE id = $1', [
+    id,
+    relation && JSON.stringify(relation),
+  ]);
+}
+
+export async function putOverride(
+  db: Db,
+  override: { takeId: string; check: string; accountId: string; reason: string | null },
+  at: Date,
+): Promise<void> {
+  const { takeId, check, accountId, reason } = override;
+  if (reason === null) {
+    await db.rows('DELETE FROM check_override WHERE take_id = $1 AND check_name = $2', [
+      takeId,
+      check,
+    ]);
+    return;
+  }
+  await db.rows(
+    `INSERT INTO check_override (take_id, check_name, account_id, reason, decided_at)
+     VALUES ($1, $2, $3, $4, $5)
+     ON CONFLICT (take_id, check_name) DO UPDATE SET reason = $4, account_id = $3, decided_at = $5`,
+    [takeId, check, accountId, reason, at],
+  );
+}
+
+export async function insertArchive(
+  db: Db,
+  archive: { comparisonId: string; audioId: number; fileName: string; pattern: string },
+  at: Date,
+): Promise<string> {
+  const [{ id }] = await db.rows<{ id: string }>(
+    `INSERT INTO archive (comparison_id, audio_id, file_name, pattern, created_at)
+     VALUES ($1, $2, $3, $4, $5) RETURNING id`,
+    [archive.comparisonId, archive.audioId, archive.fileName, archive.pattern, at],
+  );
+  return id;
+}
+
+export interface ArchiveSource extends Archive {
+  comparisonId: string;
+  audioId: number;
+  pattern: string;
+}
+
+export async function findArchive(db: Db, id: string): Promise<ArchiveSource | null> {
+  const [row] = await db.rows<ArchiveSource>(
+    `SELECT id, comparison_id AS "comparisonId", audio_id AS "audioId", file_name AS "fileName",
+       pattern, state, remark FROM archive WHERE id = $1`,
+    [id],
+  );
+  return row ?? null;
+}
+
+/** Archives that still have something to say. */
+export async function listArchives(db: Db, comparisonId: string): Promise<Archive[]> {
+  return db.rows<Archive>(
+    `SELECT id, file_name AS "fileName", state, remark FROM archive
+     WHERE comparison_id = $1 AND (state <> 'ready' OR remark IS NOT NULL) ORDER BY created_at`,
+    [comparisonId],
+  );
+}
+
+export async function settleArchive(
+  db: Db,
+  id: string,
+  state: Archive['state'],
+  remark: string | null,
+): Promise<void> {
+  await db.rows('UPDATE archive SET state = $2, remark = $3 WHERE id = $1', [id, state, remark]);
+}
+
+/** An archive with its bytes: what was in it stands on its own. */
+export async function deleteArchive(db: Db, id: string, audioId: number): Promise<void> {
+  await db.rows('DELETE FROM archive WHERE id = $1', [id]);
+  await dropAudio(db, audioId);
+}
+
+export async function isUsed(db: Db, id: string): Promise<boolean> {
+  return (await db.rows('SELECT 1 FROM clip WHERE take_id = $1 LIMIT 1', [id])).length > 0;
+}
+
+/** Sound that nothing has (any more), from before a day: left by work that was cut off. */
+export async function deleteOrphans(db: Db, before: Date): Promise<void> {
+  await db.rows(
+    `DELETE FROM audio WHERE created_at < $1
+       AND NOT EXISTS (SELECT 1 FROM take WHERE audio_id = audio.id)
+       AND NOT EXISTS (SELECT 1 FROM upload WHERE audio_id = audio.id)
+       AND NOT EXISTS (SELECT 1 FROM archive WHERE audio_id = audio.id)
+       AND NOT EXISTS (SELECT 1 FROM clip WHERE master_audio_id = audio.id)
+       AND NOT EXISTS (SELECT 1 FROM settling_clip WHERE master_audio_id = audio.id)`,
+    [before],
+  );
+}
+
+/** Uploads begun before a day and never finished, with their bytes. */
+export async function deleteStaleUploads(db: Db, before: Date): Promise<number> {
+  const rows = await db.rows<{ audio_id: number }>(
+    `DELETE FROM upload WHERE created_at < $1 AND received < byte_length RETURNING audio_id`,
+    [before],
+  );
+  const ids = rows.map(({ audio_id: id }) => id);
+  await db.rows('DELETE FROM audio WHERE id = ANY($1::bigint[]) AND sha256 IS NULL', [ids]);
+  return rows.length;
+}
+
+/** Removes a take, and its bytes when nothing else has them. */
+export async function deleteTake(db: Db, id: string, audioId: number): Promise<void> {
+  await db.rows('DELETE FROM take WHERE id = $1', [id]);
+  await dropAudio(db, audioId);
+}
+
+/** Bytes that nothing else has. */
+async function dropAudio(db: Db, audioId: number): Promise<void> {
+  await db.rows('DELETE FROM upload WHERE audio_id = $1', [audioId]);
+  await db.rows(
+    `DELETE FROM audio WHERE id = $1 AND NOT EXISTS (SELECT 1 FROM take WHERE audio_id = $1)
+       AND NOT EXISTS (SELECT 1 FROM archive WHERE audio_id = $1)
+       AND NOT EXISTS (SELECT 1 FROM clip WHERE master_audio_id = $1)
+       AND NOT EXISTS (SELECT 1 FROM settling_clip WHERE master_audio_id = $1)`,
+    [audioId],
+  );
+}
+
+/** Puts other bytes in the place of a take's: what was decoded from them. */
+export async function replaceAudio(
+  db: Db,
+  id: string,
+  before: number,
+  audioId: number,
+): Promise<void> {
+  await db.rows('UPDATE take SET audio_id = $2 WHERE id = $1', [id, audioId]);
+  await dropAudio(db, before);
+}

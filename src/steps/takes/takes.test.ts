@@ -1,0 +1,395 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { zipSync } from 'fflate';
+import { xorshiftNoise } from '@/core/test/signals';
+import { decodeWav } from '@/core/wav/read';
+import { encodeWav } from '@/core/wav/write';
+import { audioLength, audioSource, createAudio, writeChunk } from '@/platform/audio-store';
+import { db, transaction } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { addChain, changeChain, chainsOf, removeChain } from '@/steps/chains/service';
+import { relateTakes, unpackArchive } from '@/worker/tasks';
+import { changeComparison, comparisonOf } from '@/steps/comparisons/service';
+import { takesOfPassage } from '@/steps/match/store';
+import { listPassages } from '@/steps/comparisons/store';
+import { bankWithTakes, CHAIN_NAMES, deliverTake, inspected, takeBytes } from '@/steps/test/bank';
+import {
+  archiveToUnpack,
+  changeTakes,
+  failArchive,
+  giveUpInspection,
+  keepRelations,
+  keepUnpacked,
+  overrideCheck,
+  pickOne,
+  receiveUpload,
+  relationOrder,
+  removeArchive,
+  removeTake,
+  splitTake,
+  takesOf,
+  takesViewOf,
+  tidyUploads,
+} from './service';
+import type { TakesChange } from './schema';
+import { insertTake, insertUpload, listArchives } from './store';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+let stranger: SignedIn;
+let comparisonId: string;
+let chainIds: string[];
+
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  stranger = await testEngineer('Somebody Else');
+  ({ comparisonId, chainIds } = await bankWithTakes(engineer));
+});
+
+describe('takes', () => {
+  it('are inspected and go to the chain that their name says', async () => {
+    const takes = await takesOf(engineer, comparisonId);
+    const chainOf = (name: string) => takes.find((t) => t.fileName === `${name}.wav`)?.chainId;
+    expect(CHAIN_NAMES.map(chainOf)).toEqual(chainIds);
+    for (const take of takes) {
+      expect(take.state).toBe('ready');
+      expect(take.facts).toMatchObject({ sampleRateHz: 16000, channels: 1, bitDepth: 24 });
+      expect(take.checks).toEqual([]);
+    }
+  });
+
+  it('come once: the same recording again is a remark, and stores no second copy', async () => {
+    const sizes = () => db().rows('SELECT id FROM audio');
+    const before = (await sizes()).length;
+    await deliverTake(comparisonId, 'copy of Kern 40.wav', takeBytes(0));
+    const copy = (await takesOf(engineer, comparisonId)).find((take) => take.state === 'duplicate');
+    expect(copy?.remark).toContain('Kern 40.wav');
+    expect((await sizes()).length).toBe(before);
+    await removeTake(engineer, comparisonId, copy?.id ?? '');
+    expect((await takesOf(engineer, comparisonId)).filter((t) => t.state === 'ready').length).toBe(
+      3,
+    );
+  });
+
+  it('that are no WAV are refused in a sentence, and kept out of chains', async () => {
+    const id = await deliverTake(
+      comparisonId,
+      'notes 🎼.wav',
+      Buffer.from('Dear diary, no sound here'),
+    );
+    const take = (await takesOf(engineer, comparisonId)).find((t) => t.id === id);
+    expect(take).toMatchObject({ state: 'refused', chainId: null });
+    expect(take?.remark).toMatch(/cannot be used: this is not a WAV file.*at byte 0/);
+    await expect(
+      changeTakes(engineer, comparisonId, { takeIds: [id], chainId: chainIds[0] }, NOON),
+    ).rejects.toMatchObject({ status: 409 });
+    await removeTake(engineer, comparisonId, id);
+  });
+
+  it('can be moved, several at once; a chain may hold several, and one is picked', async () => {
+    const takes = await takesOf(engineer, comparisonId);
+    const [first, second] = chainIds.map(
+      (chain) => takes.find(({ chainId }) => chainId === chain) ?? takes[0],
+    );
+    const change = (takeIds: string[], what: Partial<TakesChange>) =>
+      changeTakes(engineer, comparisonId, { takeIds, ...what }, NOON);
+    const used = async () =>
+      (await takesOfPassage(db(), comparisonId, passageId)).map(({ takeId }) => takeId);
+    const [{ id: passageId }] = await listPassages(db(), comparisonId);
+    await change([first.id], { chainId: chainIds[1] });
+    const after = await takesOf(engineer, comparisonId);
+    expect(after.filter(({ chainId }) => chainId === chainIds[1]).length).toBe(2);
+    // One of them is used, until the other is picked.
+    const isUsed = (await used()).includes(first.id) ? first : second;
+    const other = isUsed === first ? second : first;
+    await pickOne(engineer, comparisonId, other.id);
+    expect(await used()).toContain(other.id);
+    expect(await used()).not.toContain(isUsed.id);
+    await change([first.id, second.id], { newChainName: 'Somewhere new' });
+    const chains = await chainsOf(engineer, comparisonId);
+    const fresh = chains.find(({ name }) => name === 'Somewhere new');
+    const moved = await takesOf(engineer, comparisonId);
+    expect(moved.filter(({ chainId }) => chainId === fresh?.id).length).toBe(2);
+    await change([first.id], { chainId: chainIds[0], programme: 'off-axis', detail: '90' });
+    expect(await used()).not.toContain(first.id);
+    await change([first.id], { programme: 'performance', detail: '' });
+    await change([second.id], { chainId: chainIds[1] });
+    await expect(change([first.id], { sourceName: 'Nobody' })).rejects.toMatchObject({
+      status: 404,
+    });
+  });
+});
+
+describe('files with several channels', () => {
+  it('are split to chains without a second copy, each part measured on its own', async () => {
+    const left = xorshiftNoise(1, 0.5, 32000);
+    const quiet = xorshiftNoise(2, 0.05, 32000);
+    const bytes = encodeWav([left, quiet, left], 16000, 24);
+    const id = await deliverTake(comparisonId, 'session.wav', bytes);
+    const audios = (await db().rows('SELECT id FROM audio')).length;
+    const map = (channels: number[], chainId: string | null) => ({ channels, chainId });
+    await expect(
+      splitTake(engineer, comparisonId, id, { parts: [map([3], null)] }, NOON),
+    ).rejects.toThrow('channel 4 is not there');
+    const parts = [map([0, 1], null), map([1], chainIds[0])];
+    await splitTake(engineer, comparisonId, id, { parts }, NOON);
+    const made = (await takesOf(engineer, comparisonId)).filter(
+      ({ fileName }) => fileName === 'session.wav',
+    );
+    expect(made.map(({ channels }) => channels)).toEqual([[0, 1], [1]]);
+    for (const take of made) await inspected(take.id);
+    const [pair, single] = (await takesOf(engineer, comparisonId)).filter(
+      ({ fileName }) => fileName === 'session.wav',
+    );
+    expect(pair.facts?.channels).toBe(2);
+    expect(single).toMatchObject({ chainId: chainIds[0], facts: { channels: 1 } });
+    // Uniform in ±0.05: 20·log10(0.05/√3).
+    expect(single.facts?.measurement.rmsDbfs).toBeCloseTo(-30.8, 1);
+    expect((await db().rows('SELECT id FROM audio')).length).toBe(audios);
+    await removeTake(engineer, comparisonId, pair.id);
+    await removeTake(engineer, comparisonId, single.id);
+  });
+});
+
+describe('archives', () => {
+  const arrive = async (name: string, bytes: Uint8Array) => {
+    await transaction(async (tx) => {
+      const audioId = await createAudio(tx, bytes.length, NOON);
+      await writeChunk(tx, audioId, 0, Buffer.from(bytes));
+      await receiveUpload(tx, { comparisonId, audioId, fileName: name }, NOON);
+    });
+    const [archive] = await listArchives(db(), comparisonId);
+    const waiting = await archiveToUnpack(archive.id);
+    if (!waiting) throw new Error('nothing to unpack');
+    const made = await unpackArchive({ audioId: waiting.audioId });
+    if ('refused' in made) {
+      await transaction((tx) => failArchive(tx, archive.id, made.refused));
+    } else {
+      await keepUnpacked(waiting, made.files, made.skipped > 0 ? 'others left out' : null, NOON);
+    }
+    return archive.id;
+  };
+  const names = async () => (await takesOf(engineer, comparisonId)).map((take) => take.fileName);
+
+  it('become takes; paths lead nowhere and other files are left out', async () => {
+    const one = encodeWav([xorshiftNoise(5, 0.2, 20000)], 16000, 24);
+    const two = encodeWav([xorshiftNoise(6, 0.2, 20000)], 16000, 24);
+    const id = await arrive(
+      'day one.zip',
+      zipSync({
+        '../../etc/Kern 40 take 7.wav': [one, { level: 0 }],
+        'sub/folder/Halde T2 take 8.wav': two,
+        'readme.txt': new Uint8Array([1, 2]),
+      }),
+    );
+    expect(await names()).toEqual(
+      expect.arrayContaining(['Kern 40 take 7.wav', 'Halde T2 take 8.wav']),
+    );
+    for (const take of await takesOf(engineer, comparisonId)) {
+      if (/take [78]/.test(take.fileName)) {
+        await inspected(take.id);
+        await removeTake(engineer, comparisonId, take.id);
+      }
+    }
+    await removeArchive(engineer, comparisonId, id);
+  });
+
+  it.each([
+    ['is no zip', Buffer.from('hello, this is not an archive'), 'it is not a zip file'],
+    ['holds no sound', zipSync({ 'a.txt': new Uint8Array(9) }), 'it holds no WAV or FLAC file'],
+    [
+      'swells',
+      zipSync({ 'a.wav': new Uint8Array(100 << 20) }, { level: 9 }),
+      'far more than sound can be packed',
+    ],
+    [
+      'is cut short',
+      zipSync({
+        'a.wav': [encodeWav([xorshiftNoise(8, 0.2, 90000)], 16000, 24), { level: 0 }],
+      }).subarray(0, 90000),
+      'cut short',
+    ],
+  ])('that %s leaves a sentence and nothing else', async (_, bytes, sentence) => {
+    const audios = async () => (await db().rows('SELECT id FROM audio')).length;
+    const before = await audios();
+    const id = await arrive('bad.zip', bytes);
+    const [archive] = await listArchives(db(), comparisonId);
+    expect(archive).toMatchObject({ id, state: 'failed' });
+    expect(archive.remark).toContain(sentence);
+    await removeArchive(engineer, comparisonId, id);
+    expect(await audios()).toBe(before);
+  });
+});
+
+describe('FLAC', () => {
+  const file = readFileSync(path.join(process.cwd(), 'src/steps/test/noise.flac'));
+
+  it('is decoded sample for sample, and known as the same recording as its WAV', async () => {
+    const id = await deliverTake(comparisonId, 'noise.flac', file);
+    const take = (await takesOf(engineer, comparisonId)).find((one) => one.id === id);
+    expect(take).toMatchObject({
+      state: 'ready',
+      facts: { sampleRateHz: 48000, bitDepth: 24, channels: 1, frames: 12000 },
+    });
+    const [{ audio_id: audioId }] = await db().rows<{ audio_id: number }>(
+      'SELECT audio_id FROM take WHERE id = $1',
+      [id],
+    );
+    const source = await audioSource(db(), audioId);
+    const { channels } = await decodeWav(await source.read(0, source.byteLength));
+    const noise = xorshiftNoise(21, 0.5, 12000);
+    channels[0].forEach((x, n) =>
+      expect(x * 2 ** 23).toBeCloseTo(Math.floor(noise[n] * 2 ** 23 + 0.5), 6),
+    );
+    await removeTake(engineer, comparisonId, id);
+  });
+
+  it('with broken frames is refused with the place, and nothing is left', async () => {
+    const broken = Buffer.from(file);
+    broken.fill(0x55, broken.length >> 1, (broken.length >> 1) + 400);
+    const audios = async () => (await db().rows('SELECT id FROM audio')).length;
+    const before = await audios();
+    const id = await deliverTake(comparisonId, 'broken.flac', broken);
+    const take = (await takesOf(engineer, comparisonId)).find((one) => one.id === id);
+    expect(take).toMatchObject({ state: 'refused' });
+    expect(take?.remark).toMatch(/cannot be used: the FLAC file (is damaged|is cut short)/);
+    await removeTake(engineer, comparisonId, id);
+    expect(await audios()).toBe(before);
+  });
+});
+
+describe('takes against each other', () => {
+  it('are related to the reference: delay, polarity, and what the set says of them', async () => {
+    const order = await relationOrder(comparisonId);
+    if (!order) throw new Error('something still waits');
+    await keepRelations(comparisonId, await relateTakes({ order }));
+    const { takes, sets } = await takesViewOf(engineer, comparisonId);
+    const of = (name: string) => takes.find(({ fileName }) => fileName === `${name}.wav`);
+    const at = (name: string) => of(name)?.relation?.delaySamples ?? 0;
+    // 2 cm further: 0.02 m over the speed of sound at 16 kHz.
+    expect(at('Halde T2') - at('Kern 40')).toBeCloseTo((0.02 / 343.42) * 16000, 0);
+    expect(of('Ostra R1')?.checks.map(({ check }) => check)).toContain('polarity');
+    expect(sets.flatMap(({ remarks }) => remarks).join()).not.toContain('same performance');
+  });
+
+  it('a remark that was looked at is recorded with its reason, and can be taken back', async () => {
+    const ostra = async () =>
+      (await takesOf(engineer, comparisonId)).find((t) => t.fileName === 'Ostra R1.wav');
+    const id = (await ostra())?.id ?? '';
+    const reason = 'known: ribbon wired the other way round';
+    await overrideCheck(engineer, comparisonId, id, { check: 'polarity', reason }, NOON);
+    expect((await ostra())?.overrides).toEqual([{ check: 'polarity', reason }]);
+    await overrideCheck(engineer, comparisonId, id, { check: 'polarity', reason: null }, NOON);
+    expect((await ostra())?.overrides).toEqual([]);
+  });
+});
+
+describe('the test programme', () => {
+  it('becomes numbers of each chain, and takes of one chain are set against chains', async () => {
+    const { comparisonId: own } = await bankWithTakes(engineer);
+    const hiss = (seed: number, level: number) =>
+      encodeWav([xorshiftNoise(seed, level, 16000 * 3)], 16000, 24);
+    await deliverTake(own, 'Kern 40 room tone.wav', hiss(1, 0.001));
+    await deliverTake(own, 'Halde T2 room tone.wav', hiss(2, 0.004));
+    await deliverTake(own, 'Kern 40 off-axis 0.wav', hiss(3, 0.1));
+    await deliverTake(own, 'Kern 40 off-axis 90.wav', hiss(4, 0.05));
+    await deliverTake(own, 'Kern 40 take 2.wav', hiss(5, 0.2));
+    const { numbers, sets, takes } = await takesViewOf(engineer, own);
+    expect(takes.filter(({ programme }) => programme === 'room')).toHaveLength(2);
+    const of = (name: string) => numbers.find(({ chain }) => chain === name);
+    // Uniform noise in ±a has a mean square of a²/3.
+    expect(of('Kern 40')?.room?.flatDb).toBeCloseTo(20 * Math.log10(0.001 / Math.sqrt(3)), 1);
+    expect(of('Halde T2')?.room?.flatDb).toBeCloseTo(20 * Math.log10(0.004 / Math.sqrt(3)), 1);
+    expect(of('Kern 40')?.offAxis[0]).toMatchObject({ detail: '90' });
+    expect(of('Kern 40')?.offAxis[0].overallDb).toBeCloseTo(-6.02, 1);
+    expect(of('Ostra R1')?.room).toBeNull();
+    // A second “take” that is nothing but hiss differs more from the first than any chain does.
+    const pair = sets[0].baseline.find(({ first, second }) =>
+      `${first} ${second}`.includes('Kern 40'),
+    );
+    expect(pair).toMatchObject({ proves: 'nothing', within: { chain: 'Kern 40' } });
+  });
+});
+
+describe('what is left lying', () => {
+  it('uploads that nobody went on with for a week are dropped, others stay', async () => {
+    const begin = async (id: string, daysAgo: number) => {
+      const at = new Date(NOON.getTime() - daysAgo * 24 * 3600 * 1000);
+      const audioId = await createAudio(db(), 100, at);
+      const upload = { id, comparison_id: comparisonId, audio_id: audioId };
+      await insertUpload(
+        db(),
+        { ...upload, file_name: 'x.wav', byte_length: 100, pattern: '' },
+        at,
+      );
+      return audioId;
+    };
+    const old = await begin('old', 8);
+    const recent = await begin('recent', 2);
+    expect(await tidyUploads(NOON)).toBe(1);
+    expect(await audioLength(db(), old)).toBeNull();
+    expect(await audioLength(db(), recent)).toBe(100);
+  });
+
+  it('sound that nothing has goes after a week, whatever left it; what a take has stays', async () => {
+    const week = new Date(NOON.getTime() - 8 * 24 * 3600 * 1000);
+    const orphan = await createAudio(db(), 10, week);
+    const kept = await createAudio(db(), 10, week);
+    const takeId = await insertTake(
+      db(),
+      { comparisonId, audioId: kept, fileName: 'kept.wav' },
+      NOON,
+    );
+    await tidyUploads(NOON);
+    expect(await audioLength(db(), orphan)).toBeNull();
+    expect(await audioLength(db(), kept)).toBe(10);
+    await removeTake(engineer, comparisonId, takeId);
+  });
+
+  it('a recording that cannot be checked says so instead of waiting for ever', async () => {
+    const audioId = await createAudio(db(), 5, NOON);
+    const takeId = await insertTake(db(), { comparisonId, audioId, fileName: 'stuck.wav' }, NOON);
+    await transaction((tx) => giveUpInspection(tx, takeId, NOON));
+    const take = (await takesOf(engineer, comparisonId)).find(({ id }) => id === takeId);
+    expect(take).toMatchObject({ state: 'refused' });
+    expect(take?.remark).toContain('drop it again');
+    await removeTake(engineer, comparisonId, takeId);
+  });
+});
+
+describe('two windows', () => {
+  it('cannot overwrite each other: the later is told, the earlier is kept', async () => {
+    const { version, ...seen } = await comparisonOf(engineer, comparisonId);
+    const { question, sourceName, passageName } = seen;
+    const draft = { question, sourceName, passageName, version };
+    await changeComparison(engineer, comparisonId, { ...draft, title: 'From window one' }, NOON);
+    await expect(
+      changeComparison(engineer, comparisonId, { ...draft, title: 'From window two' }, NOON),
+    ).rejects.toMatchObject({ status: 409 });
+    expect((await comparisonOf(engineer, comparisonId)).title).toBe('From window one');
+  });
+
+  it('the same for chains, whose names are told apart', async () => {
+    const [chain] = await chainsOf(engineer, comparisonId);
+    const draft = { name: 'Kern 40', items: 'changed', priceCents: 100, version: chain.version };
+    await changeChain(engineer, comparisonId, chain.id, draft);
+    await expect(
+      changeChain(engineer, comparisonId, chain.id, { ...draft, items: 'late' }),
+    ).rejects.toMatchObject({ status: 409 });
+    await expect(
+      addChain(engineer, comparisonId, { name: 'kern 40', items: '', priceCents: null }),
+    ).rejects.toThrow('There is a chain “kern 40” already');
+  });
+});
+
+describe('strangers', () => {
+  it('find nothing', async () => {
+    await expect(comparisonOf(stranger, comparisonId)).rejects.toMatchObject({ status: 404 });
+    await expect(takesOf(stranger, comparisonId)).rejects.toMatchObject({ status: 404 });
+    await expect(removeChain(stranger, comparisonId, chainIds[0], NOON)).rejects.toMatchObject({
+      status: 404,
+    });
+  });
+});

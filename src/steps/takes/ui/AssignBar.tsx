@@ -1,0 +1,112 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { PROGRAMME, type ProgrammeId, programmeStep } from '@/core/checks/programme';
+import type { Chain } from '@/steps/chains/schema';
+import type { Take, TakesChange } from '@/steps/takes/schema';
+import { countWord } from '@/ui/format';
+import { token } from '@/ui/tokens';
+
+/** The one value that all have, or nothing. */
+function common<T>(values: readonly T[]): T | '' {
+  return values.every((value) => value === values[0]) ? values[0] : '';
+}
+
+/** What is done to all chosen takes at once. */
+export function AssignBar({
+  chains,
+  sources,
+  takes,
+  onChange,
+  onRemove,
+  onDone,
+}: {
+  chains: Chain[];
+  sources: string[];
+  takes: Take[];
+  onChange: (what: Omit<TakesChange, 'takeIds'>) => void;
+  onRemove: () => void;
+  onDone: () => void;
+}) {
+  const programme = common(takes.map((take) => take.programme));
+  const asked = programme === '' ? null : programmeStep(programme).detail;
+  const given = common(takes.map(({ detail }) => detail));
+  const [detail, setDetail] = useState<string | null>(null);
+  return (
+    <Box
+      role="group"
+      aria-label="Chosen takes"
+      sx={{
+        display: 'flex',
+        flexWrap: 'wrap',
+        gap: 1.5,
+        alignItems: 'center',
+        p: 1.5,
+        my: 1,
+        bgcolor: token('wash'),
+      }}
+    >
+      <Box sx={{ minWidth: 110 }}>{countWord(takes.length, 'take')} chosen</Box>
+      <TextField
+        select
+        label="To the chain"
+        value={common(takes.map(({ chainId }) => chainId ?? '-'))}
+        onChange={({ target }) => onChange({ chainId: target.value === '-' ? null : target.value })}
+        sx={{ width: 190 }}
+      >
+        <MenuItem value="-">no chain</MenuItem>
+        {chains.map(({ id, name }) => (
+          <MenuItem key={id} value={id}>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label="They hold"
+        value={programme}
+        onChange={({ target }) => {
+          setDetail(null);
+          onChange({ programme: target.value as ProgrammeId, detail: '' });
+        }}
+        sx={{ width: 210 }}
+      >
+        {PROGRAMME.map(({ id, label }) => (
+          <MenuItem key={id} value={id}>
+            {label}
+          </MenuItem>
+        ))}
+      </TextField>
+      {asked && (
+        <TextField
+          label={asked}
+          value={detail ?? given}
+          onChange={({ target }) => setDetail(target.value)}
+          onBlur={() => detail !== null && onChange({ detail })}
+          sx={{ width: 130 }}
+        />
+      )}
+      {sources.length > 1 && (
+        <TextField
+          select
+          label="Of the source"
+          value={common(takes.map(({ sourceName }) => sourceName ?? sources[0]))}
+          onChange={({ target }) => onChange({ sourceName: target.value })}
+          sx={{ width: 170 }}
+        >
+          {sources.map((name) => (
+            <MenuItem key={name} value={name}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <Button onClick={onRemove}>Remove</Button>
+      <Button onClick={onDone}>Done</Button>
+    </Box>
+  );
+}

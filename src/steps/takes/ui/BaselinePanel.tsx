@@ -1,0 +1,88 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import type { PairBaseline } from '@/core/checks/baseline';
+import type { SourceSet } from '@/steps/takes/service';
+import { CsvButton } from '@/ui/CsvButton';
+import { countWord } from '@/ui/format';
+import { token } from '@/ui/tokens';
+
+const COLOURS = { something: 'green', little: 'ochre', nothing: 'red', unknown: 'soft' } as const;
+
+function headingOf(pairs: PairBaseline[]): string {
+  const nothing = pairs.filter(({ proves }) => proves === 'nothing').length;
+  if (nothing > 0) {
+    return `${countWord(nothing, 'pair proves', 'pairs prove')} nothing: its takes differ as much as its chains`;
+  }
+  const little = pairs.filter(({ proves }) => proves === 'little').length;
+  return little > 0
+    ? `${countWord(little, 'pair')} to believe only with more takes`
+    : 'Chains differ clearly more than takes of one chain do';
+}
+
+/** The difference between chains, set against the difference between takes of one chain. */
+export function BaselinePanel({ sets }: { sets: SourceSet[] }) {
+  const judged = sets
+    .map(({ sourceName, baseline }) => ({
+      sourceName,
+      pairs: baseline.filter(({ proves }) => proves !== 'unknown'),
+    }))
+    .filter(({ pairs }) => pairs.length > 0);
+  return judged.map(({ sourceName, pairs }) => (
+    <Box key={sourceName} sx={{ mt: 4 }}>
+      <Typography variant="h2">
+        {judged.length > 1 ? `${sourceName}: ` : ''}
+        {headingOf(pairs)}
+      </Typography>
+      <Table aria-label={`Takes against chains, ${sourceName}`} sx={{ mt: 1 }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Pair</TableCell>
+            <TableCell align="right">Between chains, dB</TableCell>
+            <TableCell align="right">Between takes, dB</TableCell>
+            <TableCell align="right">Loudness, LU</TableCell>
+            <TableCell>Verdict</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {pairs.map(({ first, second, between, within, proves, verdict }) => (
+            <TableRow key={`${first} ${second}`}>
+              <TableCell>
+                {first} and {second}
+              </TableCell>
+              <TableCell align="right">{between.spectrumDb.toFixed(1)}</TableCell>
+              <TableCell align="right">{within?.spectrumDb.toFixed(1) ?? '–'}</TableCell>
+              <TableCell align="right">
+                {between.loudnessLu.toFixed(1)} / {within?.loudnessLu.toFixed(1) ?? '–'}
+              </TableCell>
+              <TableCell sx={{ color: token(COLOURS[proves]) }}>{verdict}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', mt: 1, maxWidth: '86ch' }}>
+        Root mean square of the differences of third-octave levels from 80 Hz to 12.5 kHz, level
+        taken out. A pair counts where its chains differ at least twice as much as the takes of
+        either.
+      </Typography>
+      <CsvButton
+        fileName="takes-against-chains.csv"
+        rows={pairs.map(({ first, second, between, within, proves }) => ({
+          first,
+          second,
+          betweenChainsDb: between.spectrumDb,
+          betweenTakesDb: within?.spectrumDb ?? null,
+          betweenChainsLu: between.loudnessLu,
+          betweenTakesLu: within?.loudnessLu ?? null,
+          proves,
+        }))}
+      />
+    </Box>
+  ));
+}

@@ -1,0 +1,64 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import type { Take } from '@/steps/takes/schema';
+import { useSend } from '@/ui/useSend';
+
+/** A remark that may stay: why, in a few words, for whoever reads the record. */
+export function OverrideDialog({
+  take,
+  check,
+  url,
+  onClose,
+}: {
+  take: Take;
+  check: string;
+  url: string;
+  onClose: () => void;
+}) {
+  const { send, busy } = useSend();
+  const before = take.overrides.find((one) => one.check === check)?.reason ?? '';
+  const [reason, setReason] = useState(before);
+  const keep = async (kept: string | null) => {
+    if ((await send('PUT', url, { check, reason: kept })) !== null) onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Use this take all the same?</DialogTitle>
+      <DialogContent>
+        <Typography sx={{ mb: 2 }}>
+          {take.checks.find((one) => one.check === check)?.text}
+        </Typography>
+        <TextField
+          label="Why it may stay"
+          value={reason}
+          onChange={({ target }) => setReason(target.value)}
+          fullWidth
+          slotProps={{ htmlInput: { maxLength: 300 } }}
+        />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Back</Button>
+        {before !== '' && (
+          <Button disabled={busy} onClick={() => void keep(null)}>
+            Take back
+          </Button>
+        )}
+        <Button
+          variant="contained"
+          disabled={busy || reason.trim() === ''}
+          onClick={() => void keep(reason)}
+        >
+          Accept
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

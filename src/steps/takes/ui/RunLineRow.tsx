@@ -1,0 +1,156 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Checkbox from '@mui/material/Checkbox';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { programmeLabel, programmeStep } from '@/core/checks/programme';
+import { readNumber } from '@/steps/gear/numbers';
+import type { LogEntry } from '@/steps/takes/log-entry';
+import type { RunLine } from '@/steps/takes/run-sheet-store';
+import { token } from '@/ui/tokens';
+
+type Written = Partial<Pick<LogEntry, 'done' | 'gainDb' | 'distanceM' | 'remark'>>;
+
+const TALL = { xs: 52, md: 36 };
+
+/** A number that is kept when the field is left. */
+function NumberField({
+  label,
+  name,
+  value,
+  least,
+  most,
+  onKeep,
+}: {
+  label: string;
+  /** For those who do not see the line. */
+  name: string;
+  value: number | null;
+  least: number;
+  most: number;
+  onKeep: (value: number | null) => void;
+}) {
+  const shown = value === null ? '' : String(value);
+  const [text, setText] = useState<string | null>(null);
+  const typed = text ?? shown;
+  const read = readNumber(typed);
+  const wrong = typed !== '' && (read === null || read < least || read > most);
+  return (
+    <TextField
+      label={label}
+      value={typed}
+      error={wrong}
+      helperText={wrong ? `A number from ${least} to ${most}.` : undefined}
+      slotProps={{ htmlInput: { inputMode: 'decimal', 'aria-label': `${label} of ${name}` } }}
+      onChange={({ target }) => setText(target.value)}
+      onBlur={() => {
+        if (wrong || text === null) return;
+        setText(null);
+        if (read !== value || typed === '') onKeep(typed === '' ? null : read);
+      }}
+      sx={{ width: { xs: '48%', md: 128 }, '& .MuiInputBase-root': { minHeight: TALL } }}
+    />
+  );
+}
+
+/** One line: what to set, what to record; ticked off and logged beside the stand. */
+export function RunLineRow({
+  line,
+  settings,
+  severalSources,
+  isNext,
+  onWrite,
+}: {
+  line: RunLine;
+  settings: string[];
+  severalSources: boolean;
+  isNext: boolean;
+  onWrite: (entry: Written) => void;
+}) {
+  const { chainName, programme, detail, takeNumber, sourceName } = line;
+  const step = programmeStep(programme);
+  const performance = programme === 'performance';
+  const what = performance ? `take ${takeNumber}` : programmeLabel(programme, detail);
+  const name = `${chainName}, ${what}`;
+  const cm = (metres: number | null) => (metres === null ? null : Math.round(1000 * metres) / 10);
+  const [remark, setRemark] = useState<string | null>(null);
+  const planned = [
+    line.plannedGainDb === null ? null : `gain ${line.plannedGainDb} dB`,
+    line.plannedDistanceM === null ? null : `${cm(line.plannedDistanceM)} cm`,
+  ].filter(Boolean);
+  return (
+    <Box
+      component="li"
+      sx={{
+        display: 'flex',
+        flexWrap: { xs: 'wrap', md: 'nowrap' },
+        gap: 1.25,
+        alignItems: 'center',
+        py: 1.25,
+        px: { xs: 0, md: 1 },
+        borderBottom: `1px solid ${token('hair')}`,
+        bgcolor: isNext ? token('wash') : undefined,
+        breakInside: 'avoid',
+        '@media print': { bgcolor: 'transparent', py: 0.5 },
+      }}
+    >
+      <Checkbox
+        checked={line.done}
+        slotProps={{ input: { 'aria-label': `Done: ${name}` } }}
+        onChange={(_, done) => onWrite({ done })}
+        sx={{ p: { xs: 1.5, md: 1 }, '& svg': { fontSize: { xs: 32, md: 24 } } }}
+      />
+      <Box sx={{ flex: '1 1 240px', minWidth: 0 }}>
+        <Box sx={{ fontWeight: isNext ? 600 : 400, fontSize: { xs: '1.05rem', md: '0.9375rem' } }}>
+          {chainName} · {what}
+          {severalSources && ` · ${sourceName}`}
+        </Box>
+        <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
+          {planned.length > 0 && <Box component="span">Set {planned.join(', ')}. </Box>}
+          {performance && takeNumber > 1
+            ? 'As before.'
+            : performance
+              ? settings.join(' › ')
+              : step.how}
+          {step.caution && (
+            <Box component="span" sx={{ color: token('ochre') }}>
+              {' '}
+              {step.caution}
+            </Box>
+          )}
+        </Box>
+      </Box>
+      <NumberField
+        label="Real gain, dB"
+        name={name}
+        value={line.gainDb}
+        least={-60}
+        most={100}
+        onKeep={(gainDb) => onWrite({ gainDb })}
+      />
+      <NumberField
+        label="Distance, cm"
+        name={name}
+        value={cm(line.distanceM)}
+        least={0}
+        most={100_000}
+        onKeep={(distance) => onWrite({ distanceM: distance === null ? null : distance / 100 })}
+      />
+      <TextField
+        label="Remark"
+        value={remark ?? line.remark}
+        slotProps={{ htmlInput: { maxLength: 500, 'aria-label': `Remark of ${name}` } }}
+        onChange={({ target }) => setRemark(target.value)}
+        onBlur={() => {
+          if (remark !== null && remark !== line.remark) onWrite({ remark });
+          setRemark(null);
+        }}
+        sx={{
+          flex: { xs: '1 1 100%', md: '0 1 190px' },
+          '& .MuiInputBase-root': { minHeight: TALL },
+        }}
+      />
+    </Box>
+  );
+}

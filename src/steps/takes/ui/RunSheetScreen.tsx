@@ -1,0 +1,186 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
+import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { programmeStep } from '@/core/checks/programme';
+import type { RunSheetView } from '@/steps/takes/run-sheet';
+import type { RunLine } from '@/steps/takes/run-sheet-store';
+import { ConfirmDialog } from '@/ui/ConfirmDialog';
+import { countWord } from '@/ui/format';
+import { Note, PageHeading } from '@/ui/Sheet';
+import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+import { LogOutbox, type OutboxState } from './log-outbox';
+import { RunLineRow } from './RunLineRow';
+import { RunPlanForm } from './RunPlanForm';
+
+const NOTHING: OutboxState = { waiting: [], taken: [], trouble: null };
+const nothing = () => NOTHING;
+const never = () => () => undefined;
+
+/** What was written here counts until the page was read with it. */
+function merged(lines: RunLine[], { waiting, taken }: OutboxState): RunLine[] {
+  return lines.map((line) => {
+    const own = [...waiting, ...taken].find(({ lineId }) => lineId === line.id);
+    if (!own || (line.writtenAt && new Date(line.writtenAt) >= new Date(own.writtenAt)))
+      return line;
+    const { done, gainDb, distanceM, remark } = own;
+    return { ...line, done, gainDb, distanceM, remark, writtenAt: new Date(own.writtenAt) };
+  });
+}
+
+function minutesLeft(lines: RunLine[]): number {
+  return Math.round(lines.reduce((sum, { done, minutes }) => sum + (done ? 0 : minutes), 0));
+}
+
+/** The sheet at the stand: on paper, or on a phone that may lose its connection. */
+export function RunSheetScreen({
+  comparisonId,
+  view,
+}: {
+  comparisonId: string;
+  view: RunSheetView;
+}) {
+  const { send, busy } = useSend();
+  const url = `/api/comparisons/${comparisonId}/run-sheet`;
+  const outbox = useMemo(
+    () =>
+      typeof window === 'undefined' ? null : new LogOutbox(url, comparisonId, window.localStorage),
+    [url, comparisonId],
+  );
+  const state = useSyncExternalStore(
+    outbox?.subscribe ?? never,
+    outbox?.snapshot ?? nothing,
+    nothing,
+  );
+  useEffect(() => {
+    if (!outbox) return;
+    void outbox.flush();
+    const back = () => void outbox.flush();
+    window.addEventListener('online', back);
+    return () => {
+      window.removeEventListener('online', back);
+      outbox.stop();
+    };
+  }, [outbox]);
+  const [clearing, setClearing] = useState(false);
+  const lines = merged(view.lines, state);
+  const done = lines.filter((line) => line.done).length;
+  const next = lines.find((line) => !line.done);
+  if (lines.length === 0) {
+    return <RunPlanForm comparisonId={comparisonId} view={view} />;
+  }
+  const days = [...new Set(lines.map(({ day }) => day))];
+  const cautions = [
+    ...new Set(lines.flatMap(({ programme }) => programmeStep(programme).caution ?? [])),
+  ];
+  return (
+    <Box sx={{ '@media print': { fontSize: '10pt', color: '#000' } }}>
+      <PageHeading
+        finding={
+          done === lines.length
+            ? `${countWord(lines.length, 'line')}, all done`
+            : `${done} of ${lines.length} lines done, about ${minutesLeft(lines)} minutes left`
+        }
+        aside={next ? `Next: ${next.chainName}` : 'Drop the files at Takes.'}
+        action={
+          <Box sx={{ display: 'flex', gap: 1, displayPrint: 'none' }}>
+            <Button onClick={() => window.print()}>Print</Button>
+            <Button disabled={busy} onClick={() => setClearing(true)}>
+              Clear the sheet
+            </Button>
+            <Button component={NextLink} href={`/comparisons/${comparisonId}/takes`}>
+              To the takes
+            </Button>
+          </Box>
+        }
+      />
+      {state.waiting.length > 0 && (
+        <Note kind="caution">
+          {countWord(state.waiting.length, 'entry waits', 'entries wait')} on this device.{' '}
+          {state.trouble ?? 'Sending.'}
+        </Note>
+      )}
+      {view.remarks.map((remark) => (
+        <Note key={remark} kind="caution">
+          {remark}
+        </Note>
+      ))}
+      <Note kind="caution">
+        Read the cautions under the sheet before you begin:{' '}
+        {view.cautions.map(({ caution: { title } }) => title.toLowerCase()).join(' · ') ||
+          'mute before switching phantom power'}
+        .
+      </Note>
+      {days.map((day) => (
+        <Box key={day} sx={{ mt: 3 }}>
+          {days.length > 1 && <Typography variant="h2">Day {day}</Typography>}
+          <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+            {lines
+              .filter((line) => line.day === day)
+              .map((line) => (
+                <RunLineRow
+                  key={line.id}
+                  line={line}
+                  settings={view.settings[line.chainId] ?? []}
+                  severalSources={view.sources.length > 1}
+                  isNext={line.id === next?.id}
+                  onWrite={(entry) =>
+                    outbox?.put({
+                      lineId: line.id,
+                      done: line.done,
+                      gainDb: line.gainDb,
+                      distanceM: line.distanceM,
+                      remark: line.remark,
+                      ...entry,
+                      writtenAt: new Date().toISOString(),
+                    })
+                  }
+                />
+              ))}
+          </Box>
+        </Box>
+      ))}
+      <Typography variant="h2" sx={{ mt: 3 }}>
+        Cautions
+      </Typography>
+      <Box component="ul" sx={{ pl: 2.5, maxWidth: '86ch', fontSize: '0.9375rem' }}>
+        {view.cautions.map(({ caution: { id, title, text, defersTo } }) => (
+          <li key={id}>
+            <b>{title}.</b> {text} Above this stands {defersTo}.
+          </li>
+        ))}
+        {cautions.map((caution) => (
+          <li key={caution}>{caution}</li>
+        ))}
+      </Box>
+      <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', mt: 2, maxWidth: '80ch' }}>
+        Estimated: four minutes for a take, one or two for a step of the test programme, two for
+        plugging in another chain. Local rules and qualified people come before this sheet wherever
+        mains, heavy stands or loud sources are concerned.{' '}
+        <Link component={NextLink} href={`/comparisons/${comparisonId}/chains`}>
+          Cautions of this plan
+        </Link>
+      </Typography>
+      <ConfirmDialog
+        open={clearing}
+        title="Clear the sheet?"
+        text={
+          done > 0
+            ? `${done} lines are ticked off; what was written in them is deleted. Takes are not touched.`
+            : 'Another sheet can be written from the plan.'
+        }
+        action="Clear"
+        onBack={() => setClearing(false)}
+        onConfirm={() => {
+          setClearing(false);
+          void send('DELETE', url);
+        }}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,198 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import CloseIcon from '@mui/icons-material/Close';
+import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import type { Chain } from '@/steps/chains/schema';
+import type { Take } from '@/steps/takes/schema';
+import type { TakesView } from '@/steps/takes/service';
+import { ConfirmDialog } from '@/ui/ConfirmDialog';
+import { countWord } from '@/ui/format';
+import { Note, PageHeading } from '@/ui/Sheet';
+import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+import { BaselinePanel } from './BaselinePanel';
+import { BenchDialog } from './BenchDialog';
+import { NumbersPanel } from './NumbersPanel';
+import { PatternField } from './PatternField';
+import { TakeTable } from './TakeTable';
+import { UploadLines } from './UploadLines';
+import { useUploads } from './useUploads';
+
+interface Work {
+  label: string;
+  progress: number;
+}
+
+function findingOf(chains: Chain[], takes: Take[]): string {
+  if (takes.length === 0) return 'No take yet';
+  const performances = takes.filter(
+    ({ state, chainId, programme }) => state === 'ready' && chainId && programme === 'performance',
+  );
+  const having = new Set(performances.map(({ chainId }) => chainId)).size;
+  if (having === 0 || having < chains.length) {
+    return `${countWord(having, 'chain has', 'chains have')} a take, of ${chains.length}`;
+  }
+  return performances.length === having
+    ? `${countWord(having, 'take')}, one for each chain`
+    : `${countWord(performances.length, 'take')}, at least one for each chain`;
+}
+
+/** The step from the stand to checked files: what arrived, whose it is, and what it can prove. */
+export function TakesScreen({
+  comparisonId,
+  chains,
+  view,
+  work,
+}: {
+  comparisonId: string;
+  chains: Chain[];
+  view: TakesView;
+  work: Work[];
+}) {
+  const { takes, sources, archives, sets, numbers, runSheet } = view;
+  const base = `/api/comparisons/${comparisonId}`;
+  const [pattern, setPattern] = useState('');
+  const uploads = useUploads(comparisonId, pattern);
+  const [removing, setRemoving] = useState<Take[]>([]);
+  const [bench, setBench] = useState(false);
+  const { send } = useSend();
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => uploads.add(files),
+    noClick: true,
+    noKeyboard: true,
+  });
+  const remove = async () => {
+    const going = removing;
+    setRemoving([]);
+    for (const { id } of going) {
+      if ((await send('DELETE', `${base}/takes/${id}`)) === null) return;
+    }
+  };
+  return (
+    <Box {...getRootProps()} sx={{ minHeight: '60vh' }}>
+      <input {...getInputProps()} aria-label="WAV files" />
+      <PageHeading
+        finding={findingOf(chains, takes)}
+        aside="Drop WAV or FLAC files, folders or zips anywhere on this page. Chains are guessed from file names; correct them with one click."
+        action={
+          <>
+            <Button component={NextLink} href={`/comparisons/${comparisonId}/run-sheet`}>
+              {runSheet.lines === 0 ? 'Plan the recording' : 'Run sheet'}
+            </Button>
+            <Button onClick={() => setBench(true)}>Simulated bench</Button>
+            <Button variant="contained" onClick={open}>
+              Choose files
+            </Button>
+          </>
+        }
+      />
+      {runSheet.lines > 0 && (
+        <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 1 }}>
+          Run sheet: {runSheet.done} of {runSheet.lines} lines done, {Math.round(runSheet.minutes)}{' '}
+          minutes in all.
+        </Typography>
+      )}
+      {(isDragActive || takes.length === 0) && (
+        <Box
+          sx={{
+            border: `1px dashed ${token(isDragActive ? 'pen' : 'soft')}`,
+            bgcolor: token(isDragActive ? 'wash' : 'card'),
+            p: 4,
+            mb: 2,
+            textAlign: 'center',
+          }}
+        >
+          {isDragActive
+            ? 'Let go: each file is stored once and checked.'
+            : 'One take per chain of the same performance is best. Repeated performances work too: then record at least two takes of each chain.'}
+        </Box>
+      )}
+      <PatternField
+        pattern={pattern}
+        onChange={setPattern}
+        chains={chains}
+        sources={sources}
+        names={[
+          ...uploads.lines.map(({ name }) => name),
+          ...takes.map(({ fileName }) => fileName),
+        ].slice(0, 4)}
+      />
+      <UploadLines uploads={uploads} />
+      {archives.map(({ id, fileName, state, remark }) => (
+        <Note key={id} kind={state === 'failed' ? 'problem' : 'plain'}>
+          <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+            <Box sx={{ flex: 1 }}>
+              {fileName}: {state === 'waiting' ? 'being unpacked' : remark}
+            </Box>
+            {state !== 'waiting' && (
+              <IconButton
+                size="small"
+                aria-label={`Put ${fileName} aside`}
+                onClick={() => void send('DELETE', `${base}/archives/${id}`)}
+              >
+                <CloseIcon fontSize="small" />
+              </IconButton>
+            )}
+          </Box>
+        </Note>
+      ))}
+      {sets.map(({ sourceName, capture, remarks }) =>
+        remarks.map((remark) => (
+          <Note key={`${sourceName} ${remark}`} kind="caution">
+            {sets.length > 1 ? `${sourceName}, recorded ${capture}: ` : ''}
+            {remark}
+          </Note>
+        )),
+      )}
+      {view.proposedPassages.map((name) => (
+        <Note key={name} kind="plain">
+          The files speak of “{name}”, which is no passage yet.{' '}
+          <Button
+            size="small"
+            onClick={() => void send('POST', `${base}/passages`, { name, sourceName: null })}
+          >
+            Add it as a passage
+          </Button>
+        </Note>
+      ))}
+      {takes.length > 0 && (
+        <TakeTable
+          base={base}
+          chains={chains}
+          sources={sources}
+          takes={takes}
+          work={work}
+          onRemove={setRemoving}
+        />
+      )}
+      <BaselinePanel sets={sets} />
+      {numbers.length > 0 && <NumbersPanel numbers={numbers} />}
+      {bench && (
+        <BenchDialog
+          comparisonId={comparisonId}
+          chains={chains}
+          sources={sources}
+          onClose={() => setBench(false)}
+        />
+      )}
+      <ConfirmDialog
+        open={removing.length > 0}
+        title={
+          removing.length === 1
+            ? `Remove ${removing[0].fileName}?`
+            : `Remove ${removing.length} takes?`
+        }
+        text="The stored recording is deleted; your own file is not touched. Takes that clips were made of stay."
+        action="Remove"
+        onBack={() => setRemoving([])}
+        onConfirm={() => void remove()}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,160 @@
+import { performance as perform } from '@/core/simulation/instruments';
+import { MICROPHONES } from '@/core/simulation/microphones';
+import { PREAMPS } from '@/core/simulation/preamps';
+import { recordTake, SMALL_STUDIO } from '@/core/simulation/record';
+import { encodeWav } from '@/core/wav/write';
+import { CHUNK_BYTES, createAudio, writeChunk } from '@/platform/audio-store';
+import { db, transaction } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON } from '@/platform/test/database';
+import { addChain } from '@/steps/chains/service';
+import { changePassage, createComparison } from '@/steps/comparisons/service';
+import { listPassages } from '@/steps/comparisons/store';
+import type { MatchOrder } from '@/steps/match/schema';
+import { keepRenderedSet, renderOrder, startMatch } from '@/steps/match/service';
+import { openSitting, planSitting } from '@/steps/sitting/service';
+import type { SittingDraft } from '@/steps/sitting/schema';
+import { listSittings } from '@/steps/sitting/store';
+import { keepInspection, receiveTake } from '@/steps/takes/service';
+import { findTake, listTakes } from '@/steps/takes/store';
+import { inspectTake, renderClips } from '@/worker/tasks';
+
+export const RATE = 16000;
+export const CHAIN_NAMES = ['Kern 40', 'Halde T2', 'Ostra R1'];
+
+/** Stores bytes as a received take and inspects it, as the worker would. */
+export async function deliverTake(
+  comparisonId: string,
+  fileName: string,
+  bytes: Uint8Array,
+): Promise<string> {
+  const before = new Set((await listTakes(db(), comparisonId)).map(({ id }) => id));
+  await transaction(async (tx) => {
+    const audioId = await createAudio(tx, bytes.length, NOON);
+    for (let seq = 0; seq * CHUNK_BYTES < bytes.length; seq++) {
+      const start = seq * CHUNK_BYTES;
+      await writeChunk(tx, audioId, seq, Buffer.from(bytes.subarray(start, start + CHUNK_BYTES)));
+    }
+    await receiveTake(tx, { comparisonId, audioId, fileName }, NOON);
+  });
+  const take = (await listTakes(db(), comparisonId)).find(({ id }) => !before.has(id));
+  if (!take) throw new Error('no take was made');
+  await inspected(take.id);
+  return take.id;
+}
+
+/** Inspects a take that waits, as the worker would. */
+export async function inspected(takeId: string): Promise<void> {
+  const take = await findTake(db(), takeId);
+  if (!take) throw new Error('there is no such take');
+  const { audioId, channels } = take;
+  await keepInspection(takeId, await inspectTake({ audioId, channels }), NOON);
+}
+
+/** Marks the comparison's own passage. */
+export async function markPassage(
+  engineer: SignedIn,
+  comparisonId: string,
+  change: { fromS: number; toS: number },
+): Promise<string> {
+  const [{ id }] = await listPassages(db(), comparisonId);
+  await changePassage(engineer, comparisonId, id, change);
+  return id;
+}
+
+/** Orders a match of the comparison's own passage: raw and by loudness unless told otherwise. */
+export async function orderMatch(
+  engineer: SignedIn,
+  comparisonId: string,
+  referenceChainId: string,
+  change: Partial<MatchOrder> = {},
+  at = NOON,
+): Promise<string> {
+  const [{ id: passageId }] = await listPassages(db(), comparisonId);
+  const [setId] = await startMatch(
+    engineer,
+    comparisonId,
+    {
+      passageId,
+      method: 'loudness',
+      referenceChainId,
+      contexts: [{ kind: 'raw' }],
+      offsets: {},
+      ...change,
+    },
+    at,
+  );
+  return setId;
+}
+
+const clarinet = perform('clarinet', RATE, 1);
+
+/** A simulated take of one of the made-up microphones. */
+export function takeBytes(index: number): Uint8Array {
+  const samples = recordTake(clarinet, RATE, {
+    microphone: MICROPHONES[index],
+    preamp: PREAMPS[0],
+    gainDb: [36, 38, 58][index],
+    distanceM: 0.3 + 0.02 * index,
+    angleDeg: 0,
+    room: SMALL_STUDIO,
+    polarityInverted: index === 2,
+    seed: index,
+  });
+  return encodeWav([samples], RATE, 24);
+}
+
+/** A comparison with three chains and their takes. */
+export async function bankWithTakes(
+  engineer: SignedIn,
+): Promise<{ comparisonId: string; chainIds: string[] }> {
+  const comparisonId = await createComparison(
+    engineer,
+    { title: 'Clarinet', question: '', sourceName: 'Clarinet', passageName: 'bridge' },
+    NOON,
+  );
+  const chainIds: string[] = [];
+  for (const name of CHAIN_NAMES) {
+    chainIds.push(await addChain(engineer, comparisonId, { name, items: '', priceCents: null }));
+  }
+  for (const [i, name] of CHAIN_NAMES.entries()) {
+    await deliverTake(comparisonId, `${name}.wav`, takeBytes(i));
+  }
+  return { comparisonId, chainIds };
+}
+
+/** The same, matched over a short passage. */
+export async function bankWithClips(
+  engineer: SignedIn,
+): Promise<{ comparisonId: string; chainIds: string[]; clipSetId: string }> {
+  const bank = await bankWithTakes(engineer);
+  await markPassage(engineer, bank.comparisonId, { fromS: 2, toS: 5 });
+  const clipSetId = await orderMatch(engineer, bank.comparisonId, bank.chainIds[0]);
+  const todo = await renderOrder(clipSetId);
+  if (!todo) throw new Error('nothing to render');
+  const made = await renderClips({ order: todo });
+  if ('refused' in made) throw new Error(made.refused);
+  await keepRenderedSet(todo, made, NOON);
+  return { ...bank, clipSetId };
+}
+
+export const PLAN: SittingDraft = {
+  title: 'Clarinet, bridge',
+  prompt: 'Which suits this part better?',
+  tiesAllowed: true,
+  trialsPerListener: 3,
+  seats: 4,
+  codeMode: 'fresh',
+};
+
+/** An open sitting and its link's secret. */
+export async function openTestSitting(
+  engineer: SignedIn,
+  comparisonId: string,
+  change: Partial<SittingDraft> = {},
+): Promise<{ sittingId: string; token: string; seal: string }> {
+  const sittingId = await planSitting(engineer, comparisonId, { ...PLAN, ...change }, NOON);
+  const { seal } = await openSitting(engineer, comparisonId, sittingId, NOON);
+  const sitting = (await listSittings(db(), comparisonId)).find(({ id }) => id === sittingId);
+  return { sittingId, token: sitting?.token ?? '', seal };
+}
