@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { type ComparisonParams, readPage } from '@/platform/page';
+import { matchOf } from '@/steps/match/service';
+import { MatchScreen } from '@/steps/match/ui/MatchScreen';
+import { packsOf } from '@/steps/match/pack';
+import { overviewOf } from '@/steps/overview/service';
+import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
+
+type Props = ComparisonParams & { searchParams: Promise<{ passage?: string; clips?: string }> };
+
+export default async function Page(props: Props) {
+  const { passage, clips } = await props.searchParams;
+  const wanted = (text: string | undefined) => z.uuid().safeParse(text).data;
+  const { name, seen, overview, view, packs } = await readPage(props, async (engineer, id) => ({
+    overview: await overviewOf(engineer, id),
+    view: await matchOf(engineer, id, { passageId: wanted(passage), clipSetId: wanted(clips) }),
+    packs: await packsOf(engineer, id),
+  }));
+  return (
+    <ComparisonFrame name={name} seen={seen} overview={overview} step="match">
+      <MatchScreen view={view} packs={packs} work={overview.work} />
+    </ComparisonFrame>
+  );
+}

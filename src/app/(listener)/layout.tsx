@@ -1,0 +1,22 @@
+import '@fontsource-variable/source-serif-4/index.css';
+import '@fontsource/ibm-plex-mono/latin-400.css';
+import '@fontsource/ibm-plex-sans/latin-400.css';
+import '@fontsource/ibm-plex-sans/latin-600.css';
+import './listener.css';
+import type { Metadata, Viewport } from 'next';
+import type { ReactNode } from 'react';
+import { DEVICE_PAPER_CSS } from '@/ui/tokens';
+
+export const metadata: Metadata = { title: 'Zeitbank sitting', robots: { index: false } };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
+
+export default function ListenerLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <head>
+        <style dangerouslySetInnerHTML={{ __html: DEVICE_PAPER_CSS }} />
+      </head>
+      <body>{children}</body>
+    </html>
+  );
+}

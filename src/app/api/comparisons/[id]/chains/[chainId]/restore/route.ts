@@ -1,0 +1,6 @@
+import { engineerRoute } from '@/platform/engineer-route';
+import { bringChainBack } from '@/steps/chains/service';
+
+export const POST = engineerRoute(['id', 'chainId'], (engineer, { id, chainId }) =>
+  bringChainBack(engineer, id, chainId),
+);

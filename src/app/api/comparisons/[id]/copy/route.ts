@@ -1,0 +1,6 @@
+import { engineerRoute } from '@/platform/engineer-route';
+import { copyOf } from '@/steps/comparisons/service';
+
+export const POST = engineerRoute(['id'], async (engineer, { id }) => ({
+  id: await copyOf(engineer, id, new Date()),
+}));

@@ -1,0 +1,31 @@
+import { z } from 'zod';
+import { notFound } from '@/platform/errors';
+import { failureResponse } from '@/platform/route';
+import { requireEngineer } from '@/platform/sign-in/session';
+import { uuid } from '@/steps/comparisons/schema';
+import { analysisJson, answersCsv, keyFile } from '@/steps/results/service';
+
+const FILES = { 'key.json': keyFile, 'answers.csv': answersCsv, 'analysis.json': analysisJson };
+const address = z.object({ id: uuid, sittingId: uuid, file: z.string() });
+
+/** What a closed sitting leaves: its key exactly as sealed, all answers, the analysis. */
+export async function GET(
+  _: Request,
+  { params }: { params: Promise<{ id: string; sittingId: string; file: string }> },
+) {
+  try {
+    const engineer = await requireEngineer();
+    const { id, sittingId, file } = address.parse(await params);
+    if (!Object.hasOwn(FILES, file)) throw notFound('file');
+    const made = await FILES[file as keyof typeof FILES](engineer, id, sittingId);
+    return new Response(made.body, {
+      headers: {
+        'content-type': made.contentType,
+        'content-disposition': `attachment; filename="${made.fileName}"`,
+        'cache-control': 'no-store',
+      },
+    });
+  } catch (error) {
+    return failureResponse(error);
+  }
+}

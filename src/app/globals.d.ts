@@ -1,0 +1,3 @@
+declare module '@fontsource/*';
+declare module '@fontsource-variable/*';
+declare module '*.css';

@@ -1,0 +1,121 @@
+'use client';
+
+import { BarChart, CustomChart, LineChart, ScatterChart } from 'echarts/charts';
+import {
+  GridComponent,
+  LegendComponent,
+  MarkLineComponent,
+  TooltipComponent,
+} from 'echarts/components';
+import * as echarts from 'echarts/core';
+import type { EChartsCoreOption } from 'echarts';
+import { SVGRenderer } from 'echarts/renderers';
+import { useColorScheme } from '@mui/material/styles';
+import { useEffect, useRef } from 'react';
+import { FACES, PAPERS } from './tokens';
+
+echarts.use([
+  BarChart,
+  CustomChart,
+  LineChart,
+  ScatterChart,
+  GridComponent,
+  LegendComponent,
+  MarkLineComponent,
+  TooltipComponent,
+  SVGRenderer,
+]);
+
+export type Paper = (typeof PAPERS)['light'];
+
+/** What a chart may ask of the paper it is drawn on. */
+export interface ChartPaper {
+  paper: Paper;
+  /** Whether there is only the width of a phone. */
+  narrow: boolean;
+  /** A colour made for daylight, as it has to be by lamplight. */
+  lit: (colour: string) => string;
+}
+
+const NARROW_PX = 480;
+
+/** Axis parts that all charts share. */
+export function axisStyle(paper: Paper) {
+  return {
+    nameLocation: 'middle',
+    nameTextStyle: { color: paper.soft, fontSize: 12 },
+    axisLabel: { color: paper.soft, fontFamily: FACES.mono, fontSize: 11 },
+    axisLine: { lineStyle: { color: paper.rule } },
+    splitLine: { lineStyle: { color: paper.hair } },
+  } as const;
+}
+
+/** Names down the left side, as a table has them, and the room they take. */
+export function nameAxis(
+  { paper, narrow }: Pick<ChartPaper, 'paper' | 'narrow'>,
+  names: readonly string[],
+) {
+  const width = narrow ? 100 : 175;
+  return {
+    left: width + (narrow ? 12 : 15),
+    axis: {
+      type: 'category',
+      inverse: true,
+      data: names,
+      axisLabel: {
+        color: paper.ink,
+        fontSize: 14,
+        width,
+        overflow: 'truncate',
+        align: 'left',
+        margin: width + 7,
+      },
+      axisTick: { show: false },
+      axisLine: { show: false },
+      splitLine: { show: true, lineStyle: { color: paper.hair } },
+    },
+  } as const;
+}
+
+/** A chart in the colours of the paper that is on; follows its size. */
+export default function PaperChart({
+  option,
+  height,
+  label,
+}: {
+  /** Kept stable by the caller: a new one draws anew. */
+  option: (on: ChartPaper) => EChartsCoreOption;
+  height: number;
+  /** What it shows, for those who do not see it. */
+  label: string;
+}) {
+  const holder = useRef<HTMLDivElement>(null);
+  const { mode, systemMode } = useColorScheme();
+  const dark = (mode === 'system' ? systemMode : mode) === 'dark';
+  useEffect(() => {
+    if (!holder.current) return;
+    const paper = dark ? PAPERS.dark : PAPERS.light;
+    const lit = (colour: string) => (dark ? String(echarts.color.lift(colour, -0.45)) : colour);
+    const chart = echarts.init(holder.current, null, { renderer: 'svg' });
+    const draw = (narrow: boolean) =>
+      chart.setOption({
+        animation: false,
+        textStyle: { fontFamily: FACES.sans, color: paper.ink },
+        ...option({ paper, narrow, lit }),
+      });
+    let narrow = holder.current.clientWidth < NARROW_PX;
+    draw(narrow);
+    const resize = new ResizeObserver(([{ contentRect }]) => {
+      chart.resize();
+      if (contentRect.width < NARROW_PX === narrow) return;
+      narrow = !narrow;
+      draw(narrow);
+    });
+    resize.observe(holder.current);
+    return () => {
+      resize.disconnect();
+      chart.dispose();
+    };
+  }, [option, dark]);
+  return <div ref={holder} role="img" aria-label={label} style={{ width: '100%', height }} />;
+}
