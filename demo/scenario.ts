@@ -1,0 +1,131 @@
+import type { InstrumentName } from '@/core/simulation/score';
+import type { Taste } from '@/core/simulation/listeners';
+
+/** The made-up scenario: a chamber-folk trio chooses a chain for its contralto. Nobody here exists. */
+export const SCENARIO = {
+  engineer: 'Mirela Voss',
+  comparison: {
+    title: 'Contralto, which chain?',
+    question:
+      'Ilse Brandauer sings close and quietly with the trio Nordlicht & Garn. Which of six chains ' +
+      'shall the small studio use for her on the new record, and is the dearer preamp worth its price?',
+    sourceName: 'Contralto',
+    passageName: 'quiet verse',
+  },
+  brief: {
+    levelAt1MDb: 74,
+    crestDb: 14,
+    roomNoiseDba: 19,
+    budgetCents: 300_000,
+    contexts: ['alone, raw', 'in the mix'],
+    furtherSources: [
+      { name: 'Cello', passages: 'low pedal, bridge' },
+      { name: 'Clarinet', passages: 'chalumeau theme' },
+    ],
+    mustHaves: ['works without a technician at hand'],
+    criteria: [
+      { name: 'build', weight: 3 },
+      { name: 'service', weight: 4 },
+      { name: 'looks on stage', weight: 1 },
+    ],
+    nullHypothesis: 'The dearer preamp makes no difference that this panel hears on this voice.',
+    smallestSharePct: 65,
+    headphoneMinutes: 40,
+  },
+  prediction: {
+    favourite: 'Halde T2 › Tarn 1',
+    toldApart: 'perhaps' as const,
+    remark: 'The valve suits her low notes; the preamp hardly matters.',
+  },
+  /** A plan without takes yet: one chain that cannot reach level, and every caution. */
+  plan: {
+    title: 'Clarinet overhead, can we afford loud?',
+    question:
+      'The clarinet doubles on a loud festival tune. Which chain stands it over the stage, and does the omni capsule change anything?',
+    sourceName: 'Clarinet, loud',
+    passageName: 'festival tune',
+    brief: {
+      levelAt1MDb: 92,
+      crestDb: 17,
+      roomNoiseDba: 24,
+      overPeople: true,
+      plosiveTest: true,
+      headphoneMinutes: 90,
+    },
+    chains: [
+      {
+        name: 'Kern 40 with O › Tarn 1',
+        items: ['Kern 40', 'Kern capsule O', 'Tarn 1', 'Steg 8'],
+        distanceM: 0.6,
+      },
+      { name: 'Halde T2 › Linie 2', items: ['Halde T2', 'Linie 2', 'Steg 8'], distanceM: 0.6 },
+      { name: 'Ostra R1 › Linie 2', items: ['Ostra R1', 'Linie 2', 'Steg 8'], distanceM: 0.6 },
+      { name: 'Esker 7, far › Pfad 4', items: ['Esker 7', 'Pfad 4', 'Steg 8'], distanceM: 2.4 },
+    ],
+  },
+  instrument: 'contralto' as InstrumentName,
+  sampleRateHz: 48000,
+  seed: 20264,
+  passageS: [5.25, 12.75] as const,
+  chains: [
+    {
+      microphone: 'Kern 40',
+      preamp: 'Linie 2',
+      distanceM: 0.24,
+      flipped: false,
+    },
+    {
+      microphone: 'Kern 40',
+      preamp: 'Tarn 1',
+      distanceM: 0.24,
+      flipped: false,
+    },
+    {
+      microphone: 'Halde T2',
+      preamp: 'Linie 2',
+      distanceM: 0.27,
+      flipped: false,
+    },
+    {
+      microphone: 'Halde T2',
+      preamp: 'Tarn 1',
+      distanceM: 0.27,
+      flipped: false,
+    },
+    {
+      microphone: 'Ostra R1',
+      preamp: 'Linie 2',
+      distanceM: 0.21,
+      flipped: true,
+    },
+    {
+      microphone: 'Ostra R1',
+      preamp: 'Tarn 1',
+      distanceM: 0.21,
+      flipped: true,
+    },
+  ],
+  converter: 'Steg 8',
+  panel: {
+    aliases: [
+      'Aino',
+      'Bruno',
+      'Celia',
+      'Dario',
+      'Edda',
+      'Farid',
+      'Greta',
+      'Hanno',
+      'Ines',
+      'Jarl',
+      'Kaja',
+      'Lotte',
+    ],
+    /**
+     * What this panel likes in a voice, in log odds per unit of character. Tastes and seed were chosen so
+     * that the example shows a clear lead and pairs that stay open; it is no evidence of anything.
+     */
+    taste: { warmth: 3.2, presence: 0.2, air: 1, colour: 0.05, noise: -0.2 } satisfies Taste,
+    spread: 0.04,
+  },
+};

@@ -1,0 +1,77 @@
+import { expect, test } from '@playwright/test';
+import { demo, query, signIn } from './bank';
+
+test('strangers get no engineer page and no route', async ({ page }) => {
+  const [{ id, set, take, chain }] = await query<Record<string, string>>(
+    `SELECT comparison.id::text, clip_set.id::text AS set, take.id::text AS take, chain.id::text AS chain
+     FROM comparison JOIN clip_set ON clip_set.comparison_id = comparison.id
+     JOIN take ON take.comparison_id = comparison.id JOIN chain ON chain.id = take.chain_id LIMIT 1`,
+  );
+  for (const path of [
+    '/',
+    `/comparisons/${id}`,
+    `/comparisons/${id}/results`,
+    '/comparisons/new',
+  ]) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible();
+  }
+  const base = `/api/comparisons/${id}`;
+  for (const path of [
+    `${base}/events`,
+    `${base}/takes/${take}/audio`,
+    `${base}/takes/${take}/peaks`,
+    `${base}/clips/${set}/${chain}`,
+    `${base}/sittings/${id}/files/key.json`,
+  ]) {
+    expect((await page.request.get(path)).status(), path).toBe(401);
+  }
+  for (const path of ['/api/comparisons', `${base}/chains`, `${base}/match`]) {
+    expect((await page.request.post(path, { data: {} })).status(), path).toBe(401);
+  }
+  const upload = await page.request.post('/api/uploads', {
+    headers: { 'tus-resumable': '1.0.0', 'upload-length': '10' },
+  });
+  expect(upload.status()).toBe(401);
+});
+
+test('requests from other pages are refused', async ({ page }) => {
+  await signIn(page);
+  const made = await page.request.post('/api/comparisons', {
+    headers: { origin: 'http://elsewhere.example' },
+    data: { title: 'x', question: '', sourceName: 'x', passageName: 'x' },
+  });
+  expect(made.status()).toBe(403);
+});
+
+test('signing in is refused with a wrong password, and ends by signing out', async ({ page }) => {
+  await page.goto('/sign-in');
+  await page.getByLabel('Name').fill(demo().name);
+  await page.getByLabel('Password').fill('surely not this one');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('Name and password do not fit together.')).toBeVisible();
+  await signIn(page);
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible();
+});
+
+test('wrong links and odd addresses are answered in a sentence', async ({ page }) => {
+  await page.goto('/listen/AAAAAAAAAAAAAAAA');
+  await expect(page.getByRole('heading', { name: 'This link leads to no sitting' })).toBeVisible();
+  await page.goto('/listen/%3Cscript%3E');
+  await expect(page.getByRole('heading', { name: 'This link leads to no sitting' })).toBeVisible();
+  await signIn(page);
+  for (const path of [
+    '/comparisons/not-an-id/match',
+    '/comparisons/00000000-0000-4000-8000-000000000000',
+  ]) {
+    await page.goto(path);
+    await expect(
+      page.getByRole('heading', { name: 'There is nothing at this address' }),
+    ).toBeVisible();
+  }
+  const odd = await page.request.post('/api/comparisons', { data: { title: 7 } });
+  expect(odd.status()).toBe(400);
+});

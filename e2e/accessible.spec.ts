@@ -1,0 +1,55 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { demo, settleIn, signIn, step } from './bank';
+
+async function faults(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  return violations.map(
+    ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`,
+  );
+}
+
+test('every main screen of the engineer', async ({ page }) => {
+  await page.goto('/sign-in');
+  expect(await faults(page)).toEqual([]);
+  await signIn(page);
+  expect(await faults(page)).toEqual([]);
+  await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
+  for (const name of ['Question', 'Chains', 'Takes', 'Match', 'Sitting', 'Results']) {
+    await step(page, name).click();
+    await expect(step(page, name)).toHaveAttribute('aria-current', 'page');
+    await page.waitForLoadState('networkidle').catch(() => undefined);
+    await page.waitForTimeout(800);
+    expect(await faults(page), name).toEqual([]);
+  }
+  const [, comparison] = /(\/comparisons\/[^/]+)/.exec(page.url()) ?? [];
+  for (const address of [`${comparison}/run-sheet`, '/gear', '/bench', '/bench?tool=cost']) {
+    await page.goto(address);
+    await page.waitForLoadState('networkidle').catch(() => undefined);
+    await page.waitForTimeout(800);
+    expect(await faults(page), address).toEqual([]);
+  }
+  await page.goBack();
+  await page.getByRole('button', { name: 'Lamplight' }).click();
+  await page.waitForTimeout(300);
+  expect(await faults(page), 'by lamplight').toEqual([]);
+});
+
+test('every page of the listener, by keyboard alone', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`/listen/${demo().listenerToken}`);
+  expect(await faults(page)).toEqual([]);
+  await settleIn(page, `/listen/${demo().listenerToken}`, 'Keyboard Kai');
+  await expect(page.getByText('Pair 1 of 6')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Hear / })).toHaveCount(2);
+  expect(await faults(page)).toEqual([]);
+  await page.keyboard.press('1');
+  await expect(page.getByText(/^Hear \S+ first\.$/)).toBeVisible();
+  await page.keyboard.press('2');
+  await expect(page.getByText('Now choose.')).toBeVisible();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Pair 2 of 6')).toBeVisible();
+});

@@ -1,0 +1,111 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, type Locator, type Page } from '@playwright/test';
+import pg from 'pg';
+
+const DATA = path.resolve(__dirname, '../.zeitbank/e2e');
+
+interface Demo {
+  name: string;
+  password: string;
+  listenerToken: string;
+}
+
+/** What the demo printed: engineer, password, link of the open sitting. */
+export function demo(): Demo {
+  return JSON.parse(readFileSync(path.join(DATA, 'demo.json'), 'utf8')) as Demo;
+}
+
+function environmentOf(pid: number): Record<string, string> {
+  const entries = readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0');
+  return Object.fromEntries(
+    entries.map((entry): [string, string] => {
+      const [name, value] = entry.split(/=(.*)/s);
+      return [name, value ?? ''];
+    }),
+  );
+}
+
+/** Processes that the running supervisor started, by what their command line holds. */
+export function childPid(part: string): number | null {
+  const run = readFileSync(path.join(DATA, 'run.json'), 'utf8');
+  const { pid } = JSON.parse(run) as { pid: number };
+  for (const entry of readdirSync('/proc')) {
+    if (!/^\d+$/.test(entry)) continue;
+    try {
+      const parent = Number(
+        readFileSync(`/proc/${entry}/stat`, 'utf8').split(') ')[1].split(' ')[1],
+      );
+      const command = readFileSync(`/proc/${entry}/cmdline`, 'utf8');
+      if (parent === pid && command.includes(part)) return Number(entry);
+    } catch {
+      // It ended while we looked.
+    }
+  }
+  return null;
+}
+
+/** The running bank's database, for looking behind the screens. */
+export async function query<R>(text: string, values: unknown[] = []): Promise<R[]> {
+  const pid = childPid('worker.mjs');
+  if (pid === null) throw new Error('no worker runs');
+  const client = new pg.Client({ connectionString: environmentOf(pid).DATABASE_URL });
+  await client.connect();
+  try {
+    return (await client.query(text, values)).rows as R[];
+  } finally {
+    await client.end();
+  }
+}
+
+export async function signIn(page: Page): Promise<void> {
+  const { name, password } = demo();
+  await page.goto('/sign-in');
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill(password);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('link', { name: 'Contralto, which chain?' })).toBeVisible();
+}
+
+/** Opens a step of the comparison that the page shows. */
+export function step(page: Page, name: string): Locator {
+  return page
+    .getByRole('navigation', { name: 'Steps' })
+    .getByRole('link', { name: new RegExp(`^${name}`) });
+}
+
+/** Joins a sitting, sets the level and does the practice trial. */
+export async function settleIn(page: Page, link: string, alias: string): Promise<void> {
+  await page.goto(link);
+  await page.getByLabel('A name for you').fill(alias);
+  await page.getByRole('checkbox').check();
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'The level is comfortable' }).click();
+  await hearBoth(page);
+  await page.getByRole('button', { name: 'Spool suits better' }).click();
+  await page.getByRole('button', { name: 'Begin the sitting' }).click();
+}
+
+/** Hears both recordings of the pair for the least time. */
+export async function hearBoth(page: Page): Promise<void> {
+  const slips = page.getByRole('button', { name: /^Hear / });
+  await slips.first().click();
+  await expect(slips.first()).toContainText('sounding');
+  // What is asked for still is the other one alone.
+  await expect(page.getByText(/^Hear \S+ first\.$/)).toBeVisible();
+  await slips.nth(1).click();
+  await expect(page.getByText('Now choose.')).toBeVisible();
+}
+
+/** Answers the pair that is shown. */
+export async function answerPair(page: Page, position: number, which: 'first' | 'second' | 'tie') {
+  await expect(page.getByText(`Pair ${position} of`)).toBeVisible();
+  await hearBoth(page);
+  const choose =
+    which === 'tie'
+      ? page.getByRole('button', { name: 'No preference' })
+      : page.getByRole('button', { name: /suits better$/ })[which === 'first' ? 'first' : 'last']();
+  await choose.click();
+  await page.getByRole('button', { name: 'Done with this pair' }).click();
+}

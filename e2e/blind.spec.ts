@@ -1,0 +1,136 @@
+import { createHash } from 'node:crypto';
+import { expect, type Response, test } from '@playwright/test';
+import { answerPair, demo, query, settleIn } from './bank';
+
+interface Received {
+  url: string;
+  headers: Record<string, string>;
+  body: Buffer;
+}
+
+/** Header fields that belong to the moment or the connection. */
+const OF_THE_MOMENT = ['date', 'connection', 'keep-alive'];
+
+test('nothing one listener receives tells which chain is which', async ({ page }) => {
+  test.setTimeout(240_000);
+  const received: Received[] = [];
+  const pending: Promise<void>[] = [];
+  page.on('response', (response: Response) => {
+    pending.push(
+      (async () => {
+        const body = await response.body().catch(() => Buffer.alloc(0));
+        received.push({ url: response.url(), headers: await response.allHeaders(), body });
+      })(),
+    );
+  });
+  await settleIn(page, `/listen/${demo().listenerToken}`, 'Curious Kim');
+  for (let position = 1; position <= 6; position++) {
+    await answerPair(page, position, position % 2 ? 'first' : 'second');
+  }
+  await expect(page.getByRole('heading', { name: 'Thank you, Curious Kim' })).toBeVisible();
+  await Promise.all(pending);
+
+  // What must not be there: everything that the bank knows of chains, takes and clips.
+  const rows = await query<{ secret: string }>(
+    `SELECT name AS secret FROM chain UNION SELECT items FROM chain WHERE items <> ''
+     UNION SELECT id::text FROM chain UNION SELECT id::text FROM take UNION SELECT file_name FROM take
+     UNION SELECT sha256 FROM audio UNION SELECT clip_set_id::text FROM clip
+     UNION SELECT trim(to_char(gain_db, 'FM990.000')) FROM clip
+     UNION SELECT round(gain_db::numeric, 2)::text FROM clip WHERE abs(gain_db) > 1
+     UNION SELECT gain_db::text FROM clip UNION SELECT delay_samples::text FROM clip WHERE delay_samples <> 0
+     UNION SELECT before_lufs::text FROM clip UNION SELECT nullif(price_cents, 0)::text FROM chain`,
+  );
+  const names = await query<{ name: string }>('SELECT name FROM chain');
+  const secrets = [
+    ...rows.map(({ secret }) => secret),
+    ...names.flatMap(({ name }) => name.split(' › ')),
+  ].filter((secret) => secret && secret.length > 3);
+  expect(secrets.length).toBeGreaterThan(40);
+  const told = received.filter(({ url }) => !url.includes('/_next/static/'));
+  expect(told.length).toBeGreaterThan(15);
+  for (const { url, headers, body } of told) {
+    const isSound = url.includes('/clip/');
+    const text = `${url}\n${JSON.stringify(headers)}\n${isSound ? body.subarray(0, 200).toString('latin1') : body.toString()}`;
+    for (const secret of secrets) {
+      expect(text.includes(secret), `${secret} in ${url}`).toBe(false);
+    }
+  }
+
+  // Sounds: one length, one header block, one set of headers; no bytes twice; no address twice.
+  const sounds = received.filter(({ url }) => /\/clip\/(?!settling)/.test(url));
+  expect(sounds.length).toBe(12);
+  const shape = ({ headers, body }: Received) =>
+    JSON.stringify([
+      Object.entries(headers)
+        .filter(([name]) => !OF_THE_MOMENT.includes(name))
+        .sort(),
+      body.length,
+      body.subarray(0, 44).toString('hex'),
+    ]);
+  expect(new Set(sounds.map(shape)).size).toBe(1);
+  expect(
+    new Set(sounds.map(({ body }) => createHash('sha256').update(body).digest('hex'))).size,
+  ).toBe(12);
+  expect(new Set(sounds.map(({ url }) => url)).size).toBe(12);
+
+  // What differs between clips never comes twice, so that it cannot go with the chain; every chain came
+  // more than once, so a field that went with it would have repeated.
+  const trials = await query<{ address: string; chain: string; word: string }>(
+    `SELECT first_address AS address, first_chain_id::text AS chain, first_word AS word FROM trial
+     JOIN listener USING (sitting_id, seat) WHERE alias = 'Curious Kim'
+     UNION ALL SELECT second_address, second_chain_id::text, second_word FROM trial
+     JOIN listener USING (sitting_id, seat) WHERE alias = 'Curious Kim'`,
+  );
+  const chainOf = new Map(trials.map(({ address, chain }) => [address, chain]));
+  expect(new Set(trials.map(({ chain }) => chain)).size).toBeLessThan(trials.length);
+  expect(new Set(trials.map(({ word }) => word)).size).toBe(12);
+  for (const { url } of sounds) {
+    const address = url.split('/').pop() ?? '';
+    expect(chainOf.has(address)).toBe(true);
+    expect(address).toMatch(/^[A-Za-z0-9_-]{20}$/);
+  }
+  // In the views: the fields are the same in every trial, and clips hold a word and an address only.
+  const views = received.filter(({ url }) =>
+    /\/api\/listen\/[^/]+\/(answer|stage|join|view)$/.test(url),
+  );
+  const fields = new Set(
+    views.map(({ body }) =>
+      Object.keys(JSON.parse(body.toString()) as object)
+        .sort()
+        .join(),
+    ),
+  );
+  expect(fields.size).toBe(1);
+  for (const { body } of views) {
+    const { clips } = JSON.parse(body.toString()) as { clips: object[] };
+    for (const clip of clips) expect(Object.keys(clip).sort()).toEqual(['address', 'word']);
+  }
+  // No chain, chart or waveform code: the listener's page stays light.
+  const script = received
+    .filter(({ url }) => url.endsWith('.js'))
+    .reduce((sum, { headers, body }) => sum + Number(headers['content-length'] ?? body.length), 0);
+  expect(script).toBeLessThan(1_000_000);
+});
+
+test('the engineer cannot look before closing', async ({ page }) => {
+  const { signIn } = await import('./bank');
+  await signIn(page);
+  const [{ id, comparison }] = await query<{ id: string; comparison: string }>(
+    `SELECT id::text, comparison_id::text AS comparison FROM sitting WHERE state = 'open' LIMIT 1`,
+  );
+  const [{ nonce }] = await query<{ nonce: string }>(
+    `SELECT sealed_key::json->>'nonce' AS nonce FROM sitting WHERE id = $1`,
+    [id],
+  );
+  for (const file of ['key.json', 'answers.csv', 'analysis.json']) {
+    const got = await page.request.get(
+      `/api/comparisons/${comparison}/sittings/${id}/files/${file}`,
+    );
+    expect(got.status()).toBe(409);
+    expect(await got.text()).not.toContain(nonce);
+  }
+  for (const place of ['sitting', `results?sitting=${id}`, 'match', 'takes']) {
+    const got = await page.request.get(`/comparisons/${comparison}/${place}`);
+    expect(await got.text()).not.toContain(nonce);
+  }
+});

@@ -1,0 +1,120 @@
+import { expect, test } from '@playwright/test';
+import { answerPair, childPid, demo, hearBoth, query, settleIn, signIn, step } from './bank';
+
+const answersOf = async (alias: string) =>
+  query<{ position: number; choice: string }>(
+    `SELECT position, choice FROM answer JOIN listener ON listener.id = listener_id
+     WHERE alias = $1 ORDER BY position`,
+    [alias],
+  );
+
+function kill(part: string): void {
+  const pid = childPid(part);
+  if (pid === null) throw new Error(`${part} does not run`);
+  process.kill(pid, 'SIGKILL');
+}
+
+test('an answer waits through a lost connection, and arrives once', async ({ page, context }) => {
+  await settleIn(page, `/listen/${demo().listenerToken}`, 'Offline Olga');
+  await hearBoth(page);
+  await page.getByRole('button', { name: 'No preference' }).click();
+  await context.setOffline(true);
+  await page.getByRole('button', { name: 'Done with this pair' }).click();
+  await expect(page.getByText('The connection is away. Your answer is kept here')).toBeVisible();
+  await context.setOffline(false);
+  await expect(page.getByText('Pair 2 of 6')).toBeVisible();
+  expect(await answersOf('Offline Olga')).toEqual([{ position: 1, choice: 'tie' }]);
+});
+
+test('web, worker and PostgreSQL may be killed; answers stay, once each', async ({ page }) => {
+  test.setTimeout(240_000);
+  await settleIn(page, `/listen/${demo().listenerToken}`, 'Killed Karl');
+  const kills = ['next', 'postgres', 'worker.mjs'];
+  for (const [i, part] of kills.entries()) {
+    const position = i + 1;
+    await expect(page.getByText(`Pair ${position} of 6`)).toBeVisible({ timeout: 60_000 });
+    await hearBoth(page);
+    await page
+      .getByRole('button', { name: /suits better$/ })
+      .first()
+      .click();
+    kill(part);
+    await page.getByRole('button', { name: 'Done with this pair' }).click();
+  }
+  await expect(page.getByText('Pair 4 of 6')).toBeVisible({ timeout: 60_000 });
+  await expect(async () => {
+    expect(await answersOf('Killed Karl')).toEqual(
+      [1, 2, 3].map((position) => ({ position, choice: 'first' })),
+    );
+  }).toPass({ timeout: 30_000 });
+  await answerPair(page, 4, 'second');
+  await expect(page.getByText('Pair 5 of 6')).toBeVisible();
+});
+
+test('a page says that the bank is away, and goes on by itself', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
+  await step(page, 'Chains').click();
+  await expect(page.getByRole('heading', { name: 'Six chains to compare' })).toBeVisible();
+  await page.waitForTimeout(500);
+  kill('postgres');
+  await expect(page.getByText('The bank does not answer just now')).toBeVisible();
+  await expect(page.getByText('The bank does not answer just now')).toBeHidden({ timeout: 60_000 });
+  await step(page, 'Takes').click();
+  await expect(page.getByRole('heading', { name: 'Six takes, one for each chain' })).toBeVisible();
+});
+
+test('a match whose worker is killed midway is made all the same', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
+  await step(page, 'Match').click();
+  await page.getByRole('button', { name: 'Match again' }).click();
+  await expect(page.getByRole('heading', { name: 'The clips are being made' })).toBeVisible();
+  kill('worker.mjs');
+  await expect(page.getByRole('heading', { name: 'Six clips, equally loud' })).toBeVisible({
+    timeout: 90_000,
+  });
+  const [first, second] = await query<{ gains: string }>(
+    `SELECT string_agg(gain_db::text, ' ' ORDER BY chain_id) AS gains FROM clip JOIN clip_set
+       ON clip_set.id = clip_set_id JOIN comparison ON comparison.id = clip_set.comparison_id
+     WHERE simulated GROUP BY clip_set_id, clip_set.created_at ORDER BY clip_set.created_at`,
+  );
+  const gains = [first, second].map(({ gains: text }) => text.split(' ').map(Number));
+  gains[0].forEach((gain, i) => expect(gain).toBeCloseTo(gains[1][i], 2));
+});
+
+test('an upload that is cut off goes on where it stopped', async ({ page, context }) => {
+  await signIn(page);
+  await page.goto('/comparisons/new');
+  await page.getByLabel('Title').fill('Long take');
+  await page.getByLabel('Who or what is heard').fill('Lute');
+  await page.getByLabel('Passage').fill('all');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await step(page, 'Takes').click();
+  const { tune, wav24 } = await import('./sound');
+  const buffer = wav24(tune(120, 0.01, 3), 0.5, 0);
+  const long = { name: 'long.wav', mimeType: 'audio/wav', buffer };
+  await page.evaluate(() =>
+    window.addEventListener('beforeunload', (e) => e.stopImmediatePropagation(), true),
+  );
+  let pieces = 0;
+  await page.route('**/api/uploads/*', async (route) => {
+    if (route.request().method() === 'PATCH' && ++pieces > 1) await route.abort();
+    else await route.continue();
+  });
+  await page.locator('input[type=file]').setInputFiles(long);
+  await expect.poll(() => pieces, { timeout: 30_000 }).toBeGreaterThan(1);
+  const [{ received }] = await query<{ received: string }>(
+    `SELECT received FROM upload WHERE file_name = 'long.wav'`,
+  );
+  expect(Number(received)).toBe(8 * 1024 * 1024);
+  await page.unroute('**/api/uploads/*');
+  await expect(page.getByText('long.wav').first()).toBeVisible();
+  await expect(page.getByRole('cell', { name: '2:00' })).toBeVisible({ timeout: 60_000 });
+  const [{ count }] = await query<{ count: number }>(
+    `SELECT count(*)::int AS count FROM upload WHERE file_name = 'long.wav'`,
+  );
+  expect(count).toBe(1);
+  await context.close();
+});

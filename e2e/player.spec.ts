@@ -1,0 +1,158 @@
+import { expect, test } from '@playwright/test';
+import { demo, settleIn, signIn, step } from './bank';
+
+/** Samples of a 24-bit mono WAV with the plain header. */
+function samplesOf(bytes: Buffer): Float64Array {
+  return Float64Array.from(
+    { length: (bytes.length - 44) / 3 },
+    (_, n) => bytes.readIntLE(44 + 3 * n, 3) / 8388608,
+  );
+}
+
+test('clips run in step: a switch goes on at the same sample, without a gap or a bump', async ({
+  page,
+}) => {
+  // Whatever goes to the loudspeakers also goes through a recorder.
+  await page.addInitScript(() => {
+    const recorded: number[] = [];
+    Object.assign(window, { recorded });
+    const prototype = AudioNode.prototype as { connect: (target: AudioNode) => AudioNode };
+    const { connect } = prototype;
+    const taps = new WeakMap<BaseAudioContext, AudioNode>();
+    prototype.connect = function (this: AudioNode, target: AudioNode) {
+      if (!(target instanceof AudioDestinationNode)) return connect.call(this, target);
+      let tap = taps.get(this.context);
+      if (!tap) {
+        const recorder = (this.context as AudioContext).createScriptProcessor(4096, 1, 1);
+        recorder.onaudioprocess = ({ inputBuffer }) => {
+          recorded.push(...inputBuffer.getChannelData(0));
+        };
+        connect.call(recorder, target);
+        taps.set(this.context, (tap = recorder));
+      }
+      return connect.call(this, tap);
+    };
+  });
+  const bodies = new Map<string, Buffer>();
+  page.on('response', (response) => {
+    if (/\/clip\/(?!settling)/.test(response.url())) {
+      void response.body().then((body) => bodies.set(response.url(), body));
+    }
+  });
+  await settleIn(page, `/listen/${demo().listenerToken}`, 'Recording Rita');
+  await expect(page.getByText('Pair 1 of 6')).toBeVisible();
+  // Clips arrive in any order; the view says which is first.
+  const view = await page.request.get(`/api/listen/${demo().listenerToken}/view`);
+  const { clips } = (await view.json()) as { clips: { address: string }[] };
+  const bodyOf = (address: string) =>
+    [...bodies].find(([url]) => url.endsWith(address))?.[1] ?? Buffer.alloc(0);
+  await expect.poll(() => clips.every(({ address }) => bodyOf(address).length > 44)).toBe(true);
+  const [a, b] = clips.map(({ address }) => samplesOf(bodyOf(address)));
+  await page.evaluate(() => (window as unknown as { recorded: number[] }).recorded.splice(0));
+  await page.keyboard.press('1');
+  await page.waitForTimeout(1300);
+  await page.keyboard.press('2');
+  await page.waitForTimeout(1300);
+  await page.keyboard.press(' ');
+  const recorded = await page.evaluate(
+    () => (window as unknown as { recorded: number[] }).recorded,
+  );
+
+  // Where does clip a begin in the recording? At its first sample that is not silence.
+  const start = recorded.findIndex((x) => x !== 0);
+  expect(start).toBeGreaterThanOrEqual(0);
+  const first = a.findIndex((x) => Math.fround(x) !== 0);
+  const at = (n: number) => recorded[start - first + n];
+  const same = (n: number, clip: Float64Array) => Math.abs(at(n) - clip[n]) < 1e-6;
+  let n = first;
+  while (n < a.length && same(n, a)) n++;
+  const left = n;
+  expect(left - first).toBeGreaterThan(48000 * 0.8);
+  // Within the crossfade every sample is a mixture whose weights add up to one.
+  const length = 48000 * 0.008;
+  let reached = left;
+  while (reached < left + 2 * length && !(same(reached, b) && same(reached + 50, b))) reached++;
+  expect(reached - left).toBeGreaterThan(length * 0.5);
+  expect(reached - left).toBeLessThanOrEqual(length + 256);
+  let outside = 0;
+  for (let m = left; m < reached; m++) {
+    const [low, high] = [Math.min(a[m], b[m]), Math.max(a[m], b[m])];
+    if (at(m) < low - 1e-6 || at(m) > high + 1e-6) outside++;
+  }
+  expect(outside).toBe(0);
+  // After it, clip b at the very place where clip a would have been.
+  let other = 0;
+  for (let m = reached; m < reached + 24000; m++) if (!same(m, b)) other++;
+  expect(other).toBe(0);
+});
+
+test('the loop can be set by keyboard, and holds', async ({ page }) => {
+  await settleIn(page, `/listen/${demo().listenerToken}`, 'Looping Lou');
+  await expect(page.getByText('Pair 1 of 6')).toBeVisible();
+  const ends = page.getByRole('slider', { name: 'Loop ends' });
+  const begins = page.getByRole('slider', { name: 'Loop begins' });
+  await expect(ends).toHaveAttribute('aria-valuenow', '7.5');
+  for (let i = 0; i < 26; i++) await ends.press('ArrowLeft');
+  for (let i = 0; i < 50; i++) await begins.press('ArrowRight');
+  await expect(ends).toHaveAttribute('aria-valuenow', '1');
+  // Never shorter than half a second.
+  await expect(begins).toHaveAttribute('aria-valuenow', '0.5');
+  await page
+    .getByRole('button', { name: /^Hear / })
+    .first()
+    .click();
+  await page.waitForTimeout(2500);
+  await expect(page.getByRole('button', { name: /^Hear / }).first()).toContainText('sounding');
+});
+
+test('takes stream in ranges, and clips have their length', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
+  await step(page, 'Takes').click();
+  const [request] = await Promise.all([
+    page.waitForRequest(/\/audio$/),
+    page.getByRole('button', { name: 'Play Kern40_Linie2_take1.wav' }).click(),
+  ]);
+  const whole = await page.request.get(request.url());
+  const part = await page.request.get(request.url(), { headers: { range: 'bytes=1000-1999' } });
+  expect(part.status()).toBe(206);
+  const body = await whole.body();
+  expect(whole.headers()['content-length']).toBe(String(body.length));
+  expect(part.headers()['content-range']).toBe(`bytes 1000-1999/${body.length}`);
+  expect((await part.body()).equals(body.subarray(1000, 2000))).toBe(true);
+  const beyond = await page.request.get(request.url(), {
+    headers: { range: `bytes=${body.length}-` },
+  });
+  expect(beyond.status()).toBe(416);
+});
+
+test('two windows: the later change is told, and what was typed stays', async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await page.goto('/comparisons/new');
+  await page.getByLabel('Title').fill('Two windows');
+  await page.getByLabel('Who or what is heard').fill('Cello');
+  await page.getByLabel('Passage').fill('end');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await step(page, 'Question').click();
+  await expect(page.getByLabel('Title')).toHaveValue('Two windows');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  // The fields are the page's own once its script runs.
+  await expect(other.getByRole('button', { name: 'Lamplight' })).toBeVisible();
+  await page.getByLabel('Passage').fill('typed in window one');
+  await other.getByLabel('Title').fill('Renamed in window two');
+  await other.getByRole('button', { name: 'Keep' }).click();
+  const renamed = { name: 'Renamed in window two', level: 1 };
+  await expect(other.getByRole('heading', renamed)).toBeVisible();
+  // Window one follows by itself, but not over what is being typed.
+  await expect(page.getByRole('heading', renamed)).toBeVisible();
+  await expect(page.getByLabel('Passage')).toHaveValue('typed in window one');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('Kept.')).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Title')).toHaveValue('Renamed in window two');
+  await expect(page.getByLabel('Passage')).toHaveValue('typed in window one');
+});

@@ -1,0 +1,228 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, type Locator, type Page, test } from '@playwright/test';
+import { unzipSync, zipSync } from 'fflate';
+import { query, signIn, step } from './bank';
+import { tune, wav24, wavOf } from './sound';
+
+const music = tune(12, 0.002, 21);
+const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'audio/wav', buffer });
+
+async function startWithChains(page: Page, title: string, chains: string[]): Promise<string> {
+  await page.goto('/comparisons/new');
+  await page.getByLabel('Title').fill(title);
+  await page.getByLabel('Who or what is heard').fill('Lute');
+  await page.getByLabel('Passage').fill('opening');
+  await page.getByRole('button', { name: 'Start' }).click();
+  for (const name of chains) {
+    await page.getByRole('button', { name: 'Add a chain' }).click();
+    await page.getByRole('dialog').getByLabel('Name').fill(name);
+    await page.getByRole('dialog').getByRole('button', { name: 'Add', exact: true }).click();
+    await expect(page.getByRole('cell', { name, exact: true })).toBeVisible();
+  }
+  return /comparisons\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? '';
+}
+
+async function drag(page: Page, from: Locator, to: Locator): Promise<void> {
+  await from.scrollIntoViewIfNeeded();
+  const [a, b] = [await from.boundingBox(), await to.boundingBox()];
+  if (!a || !b) throw new Error('nothing to drag');
+  await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(a.x + 30, a.y - 30, { steps: 5 });
+  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 12 });
+  await page.mouse.up();
+}
+
+test('the run sheet goes on without a connection, and what was written arrives once', async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  const id = await startWithChains(page, 'At the stand', ['Rot 1', 'Gelb 2']);
+  await step(page, 'Takes').click();
+  await page.getByRole('link', { name: 'Plan the recording' }).click();
+  await page.getByRole('button', { name: 'Write the sheet' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('0 of 8 lines done');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.getByLabel('Done: Rot 1, take 1').check();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('1 of 8 lines done');
+  await context.setOffline(true);
+  await page.getByLabel('Done: Gelb 2, take 1').check();
+  const gain = page.getByLabel('Real gain, dB of Gelb 2, take 1');
+  await gain.fill('much');
+  await gain.blur();
+  await expect(page.getByText('A number from -60 to 100.')).toBeVisible();
+  await gain.fill('41,5');
+  await gain.blur();
+  await expect(page.getByText('One entry waits on this device.')).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('2 of 8 lines done');
+  await context.setOffline(false);
+  await expect(page.getByText('waits on this device')).toHaveCount(0);
+  const rows = await query<{ gain_db: number | null }>(
+    'SELECT gain_db FROM run_line WHERE comparison_id = $1 AND done ORDER BY position',
+    [id],
+  );
+  expect(rows.map((row) => row.gain_db)).toEqual([null, 41.5]);
+  await page.reload();
+  await expect(gain).toHaveValue('41.5');
+});
+
+test('files of every kind become takes of chains, and go on to a blind pack', async ({ page }) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  const id = await startWithChains(page, 'Files of every kind', ['Rot 1', 'Gelb 2']);
+  await step(page, 'Takes').click();
+  const input = page.locator('input[type=file]');
+
+  // A zip with a folder, read by a pattern; a FLAC; a file with two channels; a backing track.
+  await page.getByText('How file names are read').click();
+  await page.getByLabel('Naming pattern').fill('{take} {chain}');
+  await page.getByLabel('Naming pattern').fill('{take}{chain}');
+  await expect(page.getByText('Between two fields stands something')).toBeVisible();
+  await page.getByLabel('Naming pattern').fill('{take} {chain}');
+  const zip = zipSync({
+    'day 1/01 Rot 1.wav': wav24(music, 0.9, 0),
+    'day 1/02 Gelb 2.wav': wav24(music, -0.35, 96),
+    'day 1/notes.txt': Buffer.from('nothing to hear'),
+  });
+  await input.setInputFiles({
+    name: 'day.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from(zip),
+  });
+  await expect(page.getByText('1 other file in this archive is no WAV or FLAC')).toBeVisible();
+  await expect(page.getByRole('combobox', { name: 'Chain of 01 Rot 1.wav' })).toHaveText('Rot 1');
+  await expect(page.getByRole('combobox', { name: 'Chain of 02 Gelb 2.wav' })).toHaveText('Gelb 2');
+  await page.getByRole('button', { name: 'Put day.zip aside' }).click();
+  const two = wavOf([music.map((x) => 0.5 * x), music.map((x) => -0.2 * x)]);
+  await input.setInputFiles([
+    file('both.wav', two),
+    file('backing.wav', wavOf([tune(12, 0.05, 5)])),
+    file('short.flac', readFileSync(path.join(__dirname, '../src/steps/test/noise.flac'))),
+  ]);
+  await expect(page.getByText('Decoded from FLAC.')).toBeVisible();
+  await expect(page.getByText('backing track · ')).toBeVisible();
+  await expect(page.getByText(/Polarity is the other way round/)).toBeVisible();
+
+  // A remark that may stay, with its reason.
+  await page.getByRole('button', { name: 'Accept for 02 Gelb 2.wav: polarity' }).click();
+  await page.getByLabel('Why it may stay').fill('cable known');
+  await page.getByRole('dialog').getByRole('button', { name: 'Accept' }).click();
+  await expect(page.getByText('Accepted: cable known.')).toBeVisible();
+
+  // Channels to chains; then several takes, one of them picked.
+  await page.getByRole('button', { name: 'More about both.wav' }).click();
+  await page.getByRole('menuitem', { name: 'Split its channels to chains' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Split' }).click();
+  await expect(page.getByText('channel 2 of the file')).toBeVisible();
+  await expect(
+    page.getByRole('heading', { name: 'Four takes, at least one for each chain' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'More about both.wav' }).first().click();
+  await page.getByRole('menuitem', { name: 'Make clips of this take' }).click();
+  await expect(page.getByText('clips are made of this one')).toBeVisible();
+
+  // Dragging and choosing several.
+  await drag(
+    page,
+    page.getByRole('button', { name: 'Drag short.flac to a chain' }),
+    page.getByRole('group', { name: 'Takes by chain' }).getByText('Gelb 2'),
+  );
+  await expect(page.getByRole('combobox', { name: 'Chain of short.flac' })).toHaveText('Gelb 2');
+  await page.getByRole('checkbox', { name: 'Choose short.flac' }).check();
+  const bar = page.getByRole('group', { name: 'Chosen takes' });
+  await bar.getByLabel('They hold').click();
+  await page.getByRole('option', { name: 'silence in the room' }).click();
+  await expect(page.getByText('silence in the room · ')).toBeVisible();
+  await bar.getByRole('button', { name: 'Done' }).click();
+
+  // Every context, matched and verified; the preview in the browser.
+  await step(page, 'Match').click();
+  await page.getByRole('button', { name: 'Match the clips' }).click();
+  await expect(page.getByRole('heading', { name: 'Two clips, equally loud' })).toBeVisible();
+  await page.getByText('In which contexts').click();
+  for (const name of ['processed alike', 'tailored', 'in the mix', 'tone-matched']) {
+    await page.getByRole('checkbox', { name }).check();
+  }
+  await page.getByRole('checkbox', { name: 'raw' }).uncheck();
+  await page
+    .getByRole('button', { name: /^Hear it on/ })
+    .first()
+    .click();
+  await expect(page.getByRole('button', { name: 'with these settings' })).toBeVisible();
+  await page.getByRole('button', { name: 'Match again' }).click();
+  const made = () =>
+    query<{ context: string; residual: number }>(
+      `SELECT context, (facts->>'worstResidualLu')::float8 AS residual FROM clip_set
+       WHERE comparison_id = $1 AND state = 'ready' ORDER BY context`,
+      [id],
+    );
+  await expect.poll(async () => (await made()).length, { timeout: 60_000 }).toBe(5);
+  expect((await made()).map(({ context }) => context)).toEqual([
+    'alike',
+    'mix',
+    'raw',
+    'tailored',
+    'toned',
+  ]);
+  for (const { residual } of await made()) expect(residual).toBeLessThan(0.05);
+  await page.reload();
+  await page.getByRole('combobox', { name: 'Clips to look at' }).click();
+  await expect(page.getByRole('option')).toHaveCount(5);
+  await page.getByRole('option', { name: /^tone-matched/ }).click();
+  await expect(page.getByText('Clips tone-matched.')).toBeVisible();
+  await expect(page.getByText(/each within 0\.0[0-4]\d LU of the common loudness/)).toBeVisible();
+
+  // The pack, read with nothing but general tools.
+  await page.getByText('Give these clips away blind').click();
+  await page.getByRole('button', { name: 'Make a pack' }).click();
+  const [pack] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Download the pack' }).click(),
+  ]);
+  const files = unzipSync(readFileSync(await pack.path()));
+  const manifest = JSON.parse(Buffer.from(files['manifest.json']).toString()) as {
+    seal: string;
+    clips: { file: string; sha256: string }[];
+  };
+  for (const { file: name, sha256 } of manifest.clips) {
+    expect(createHash('sha256').update(files[name]).digest('hex')).toBe(sha256);
+  }
+  expect(Buffer.from(readFileSync(await pack.path())).toString('latin1')).not.toMatch(/Rot|Gelb/);
+  await page.getByRole('button', { name: 'Open the key' }).click();
+  const [key] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('dialog').getByRole('button', { name: 'Open the key' }).click(),
+  ]);
+  const document = readFileSync(await key.path());
+  expect(createHash('sha256').update(document).digest('hex')).toBe(manifest.seal);
+  await expect(page.getByText(/key opened/)).toBeVisible();
+});
+
+test('the simulated bench records repeats, and says where they prove nothing', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  await page.getByRole('link', { name: 'Clarinet overhead, can we afford loud?' }).click();
+  await step(page, 'Takes').click();
+  await page.getByRole('button', { name: 'Simulated bench' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Captured').click();
+  await page.getByRole('option', { name: 'one after another' }).click();
+  await dialog.getByLabel('Takes of each chain').fill('2');
+  await dialog.getByRole('checkbox', { name: 'silence in the room' }).check();
+  await dialog.getByRole('checkbox', { name: 'Esker 7, far › Pfad 4' }).uncheck();
+  await dialog.getByRole('button', { name: 'Record' }).click();
+  await expect(page.getByText('being checked')).toHaveCount(0, { timeout: 90_000 });
+  await expect(page.getByRole('table', { name: /^Takes against chains/ })).toBeVisible({
+    timeout: 60_000,
+  });
+  await expect(
+    page.getByText(/between its takes|clearly more than the takes of/).first(),
+  ).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Numbers of the test programme' })).toContainText(
+    'Kern 40',
+  );
+  await expect(page.getByText('simulated').first()).toBeVisible();
+});
