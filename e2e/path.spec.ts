@@ -60,6 +60,14 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   await page.getByLabel('to, s', { exact: true }).fill('7');
   await page.getByLabel('to, s', { exact: true }).blur();
   await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.00');
+  await page.getByRole('slider', { name: 'Passage on the drawing' }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.20');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.00');
+  await expect(page.getByLabel('Passage from, s')).toHaveValue('2.00');
   await page.getByRole('button', { name: 'Match the clips' }).click();
   await expect(page.getByRole('heading', { name: 'Two clips, equally loud' })).toBeVisible();
   const other = page.getByRole('row', { name: /^Blau 2/ });

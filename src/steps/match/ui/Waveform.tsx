@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
 import { useColorScheme } from '@mui/material/styles';
-import { useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin, { type Region } from 'wavesurfer.js/dist/plugins/regions.esm.js';
 import { PASSAGE_S } from '@/steps/match/schema';
@@ -13,6 +13,10 @@ import { PAPERS, token } from '@/ui/tokens';
 const HEIGHT = 112;
 /** A drawing of hours cannot be stretched as far as one of seconds. */
 const MOST_WIDTH_PX = 200_000;
+const NUDGE_S = 0.1;
+const FINE_NUDGE_S = 0.01;
+/** Nudges that follow each other are kept as one. */
+const SETTLED_MS = 400;
 
 /** The reference take as a drawing on paper, with the passage on it to drag. */
 export default function Waveform({
@@ -31,6 +35,10 @@ export default function Waveform({
   const surfer = useRef<WaveSurfer | null>(null);
   const region = useRef<Region | null>(null);
   const tell = useRef(onPassage);
+  /** Where nudges have moved the passage to, before it is kept. */
+  const nudged = useRef<{ passage: [number, number]; timer: ReturnType<typeof setTimeout> } | null>(
+    null,
+  );
   const [zoom, setZoom] = useState(0);
   const { mode, systemMode } = useColorScheme();
   const paper = (mode === 'system' ? systemMode : mode) === 'dark' ? PAPERS.dark : PAPERS.light;
@@ -81,23 +89,69 @@ export default function Waveform({
   useEffect(() => {
     region.current?.setOptions({ start: from, end: to });
   }, [from, to]);
+  useEffect(
+    () => () => {
+      if (!nudged.current) return;
+      clearTimeout(nudged.current.timer);
+      tell.current(...nudged.current.passage);
+    },
+    [],
+  );
+  const nudge = (event: KeyboardEvent) => {
+    const towards = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (towards === undefined || event.altKey || event.metaKey) return;
+    event.preventDefault();
+    const by = towards * (event.ctrlKey ? FINE_NUDGE_S : NUDGE_S);
+    const [start, end] = nudged.current?.passage ?? passage;
+    const moved: [number, number] = event.shiftKey ? [start, end + by] : [start + by, end + by];
+    const long = moved[1] - moved[0];
+    if (moved[0] < 0 || moved[1] > durationS || long < PASSAGE_S.least || long > PASSAGE_S.most) {
+      return;
+    }
+    clearTimeout(nudged.current?.timer);
+    region.current?.setOptions({ start: moved[0], end: moved[1] });
+    nudged.current = {
+      passage: moved,
+      timer: setTimeout(() => {
+        nudged.current = null;
+        tell.current(...moved);
+      }, SETTLED_MS),
+    };
+  };
   return (
     <Box>
       <Box
-        ref={holder}
-        aria-hidden
+        role="slider"
+        tabIndex={0}
+        aria-label="Passage on the drawing"
+        aria-describedby="nudging"
+        aria-valuemin={0}
+        aria-valuemax={Math.floor(durationS)}
+        aria-valuenow={from}
+        aria-valuetext={`from ${from.toFixed(2)} to ${to.toFixed(2)} seconds`}
+        onKeyDown={nudge}
         sx={{
-          borderBlock: `1px solid ${token('rule')}`,
-          bgcolor: token('card'),
-          '& ::part(region-handle)': {
-            borderColor: `${token('pen')} !important`,
-            borderWidth: '2px !important',
-          },
+          '&:focus-visible': { outline: `2px solid ${token('pen')}`, outlineOffset: 2 },
         }}
-      />
+      >
+        <Box
+          ref={holder}
+          aria-hidden
+          sx={{
+            borderBlock: `1px solid ${token('rule')}`,
+            bgcolor: token('card'),
+            '& ::part(region-handle)': {
+              borderColor: `${token('pen')} !important`,
+              borderWidth: '2px !important',
+            },
+          }}
+        />
+      </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, color: token('soft'), mt: 0.5 }}>
         <Box sx={{ fontSize: '0.8125rem' }}>0:00</Box>
-        <Box sx={{ flex: 1 }} />
+        <Box id="nudging" sx={{ flex: 1, fontSize: '0.8125rem' }}>
+          Arrow keys move the passage by 0.1 s, with Shift its end, with Ctrl by 0.01 s.
+        </Box>
         <Box sx={{ fontSize: '0.8125rem' }}>closer</Box>
         <Slider
           size="small"
