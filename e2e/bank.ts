@@ -109,3 +109,51 @@ export async function answerPair(page: Page, position: number, which: 'first' | 
   await choose.click();
   await page.getByRole('button', { name: 'Done with this pair' }).click();
 }
+
+/** Lets each clip sound by its key until it counts as heard. */
+export async function hearByKeys(page: Page, clips: number): Promise<void> {
+  for (let i = 1; i <= clips; i++) {
+    await page.keyboard.press(String(i));
+    await page.waitForTimeout(2150);
+  }
+}
+
+/** Opens the next part, and says which it is. */
+export async function beginPart(page: Page, number: number, name: string): Promise<void> {
+  await expect(
+    page.getByRole('heading', { name: new RegExp(`^Part ${number} of .*${name}`) }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: `Begin part ${number}` }).click();
+}
+
+/** Answers the trial of the task that is shown, whatever it asks, and confirms. */
+export async function answerTrial(page: Page, task: string, clips: number): Promise<void> {
+  const done = page.getByRole('button', { name: /^(Done with this|I know them)/ });
+  await expect(done).toBeVisible();
+  await hearByKeys(page, clips);
+  switch (task) {
+    case 'pair':
+    case 'two-interval':
+    case 'duo-trio':
+    case 'triangle':
+    case 'memory':
+      await page
+        .getByRole('button', { name: /(suits better|^It is|is the twin|is the odd one|^This is)/ })
+        .first()
+        .click();
+      break;
+    case 'line':
+    case 'reference': {
+      const slips = page.getByRole('slider', { name: /^[A-Z][a-z]+$/ });
+      for (let i = 0; i < (await slips.count()); i++) {
+        await slips.nth(i).focus();
+        await page.keyboard.press(i % 2 ? 'End' : 'ArrowRight');
+      }
+      break;
+    }
+    case 'words':
+      await page.getByRole('checkbox', { name: 'warm' }).check();
+      break;
+  }
+  await done.click();
+}

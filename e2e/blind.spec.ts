@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { expect, type Response, test } from '@playwright/test';
-import { answerPair, demo, query, settleIn } from './bank';
+import { answerPair, answerTrial, beginPart, demo, query, settleIn } from './bank';
 
 interface Received {
   url: string;
@@ -12,7 +12,7 @@ interface Received {
 const OF_THE_MOMENT = ['date', 'connection', 'keep-alive'];
 
 test('nothing one listener receives tells which chain is which', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(300_000);
   const received: Received[] = [];
   const pending: Promise<void>[] = [];
   page.on('response', (response: Response) => {
@@ -26,6 +26,18 @@ test('nothing one listener receives tells which chain is which', async ({ page }
   await settleIn(page, `/listen/${demo().listenerToken}`, 'Curious Kim');
   for (let position = 1; position <= 6; position++) {
     await answerPair(page, position, position % 2 ? 'first' : 'second');
+  }
+  await beginPart(page, 2, 'Which twin');
+  for (let trial = 1; trial <= 2; trial++) {
+    await expect(page.getByText(`Trial ${trial} of 2`)).toBeVisible();
+    await answerTrial(page, 'duo-trio', 3);
+  }
+  await beginPart(page, 3, 'On one line');
+  await answerTrial(page, 'line', 6);
+  await beginPart(page, 4, 'In words');
+  for (let trial = 1; trial <= 2; trial++) {
+    await expect(page.getByText(`Trial ${trial} of 2`)).toBeVisible();
+    await answerTrial(page, 'words', 1);
   }
   await expect(page.getByRole('heading', { name: 'Thank you, Curious Kim' })).toBeVisible();
   await Promise.all(pending);
@@ -58,7 +70,9 @@ test('nothing one listener receives tells which chain is which', async ({ page }
 
   // Sounds: one length, one header block, one set of headers; no bytes twice; no address twice.
   const sounds = received.filter(({ url }) => /\/clip\/(?!settling)/.test(url));
-  expect(sounds.length).toBe(12);
+  // Six pairs, two of three, a line of six, two alone.
+  const CLIPS = 12 + 6 + 6 + 2;
+  expect(sounds.length).toBe(CLIPS);
   const shape = ({ headers, body }: Received) =>
     JSON.stringify([
       Object.entries(headers)
@@ -70,20 +84,18 @@ test('nothing one listener receives tells which chain is which', async ({ page }
   expect(new Set(sounds.map(shape)).size).toBe(1);
   expect(
     new Set(sounds.map(({ body }) => createHash('sha256').update(body).digest('hex'))).size,
-  ).toBe(12);
-  expect(new Set(sounds.map(({ url }) => url)).size).toBe(12);
+  ).toBe(CLIPS);
+  expect(new Set(sounds.map(({ url }) => url)).size).toBe(CLIPS);
 
   // What differs between clips never comes twice, so that it cannot go with the chain; every chain came
   // more than once, so a field that went with it would have repeated.
   const trials = await query<{ address: string; chain: string; word: string }>(
-    `SELECT first_address AS address, first_chain_id::text AS chain, first_word AS word FROM trial
-     JOIN listener USING (sitting_id, seat) WHERE alias = 'Curious Kim'
-     UNION ALL SELECT second_address, second_chain_id::text, second_word FROM trial
+    `SELECT address, chain_id::text AS chain, word FROM trial_clip
      JOIN listener USING (sitting_id, seat) WHERE alias = 'Curious Kim'`,
   );
   const chainOf = new Map(trials.map(({ address, chain }) => [address, chain]));
   expect(new Set(trials.map(({ chain }) => chain)).size).toBeLessThan(trials.length);
-  expect(new Set(trials.map(({ word }) => word)).size).toBe(12);
+  expect(new Set(trials.map(({ word }) => word)).size).toBe(CLIPS);
   for (const { url } of sounds) {
     const address = url.split('/').pop() ?? '';
     expect(chainOf.has(address)).toBe(true);
@@ -101,10 +113,13 @@ test('nothing one listener receives tells which chain is which', async ({ page }
     ),
   );
   expect(fields.size).toBe(1);
+  const parts = new Set<string>();
   for (const { body } of views) {
-    const { clips } = JSON.parse(body.toString()) as { clips: object[] };
+    const { clips, part } = JSON.parse(body.toString()) as { clips: object[]; part: object };
     for (const clip of clips) expect(Object.keys(clip).sort()).toEqual(['address', 'word']);
+    parts.add(Object.keys(part).sort().join());
   }
+  expect(parts.size).toBe(1);
   // No chain, chart or waveform code: the listener's page stays light.
   const script = received
     .filter(({ url }) => url.endsWith('.js'))
@@ -122,7 +137,7 @@ test('the engineer cannot look before closing', async ({ page }) => {
     `SELECT sealed_key::json->>'nonce' AS nonce FROM sitting WHERE id = $1`,
     [id],
   );
-  for (const file of ['key.json', 'answers.csv', 'analysis.json']) {
+  for (const file of ['key.json', 'answers.csv', 'answers.json', 'analysis.json']) {
     const got = await page.request.get(
       `/api/comparisons/${comparison}/sittings/${id}/files/${file}`,
     );

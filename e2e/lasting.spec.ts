@@ -3,7 +3,7 @@ import { answerPair, childPid, demo, hearBoth, query, settleIn, signIn, step } f
 
 const answersOf = async (alias: string) =>
   query<{ position: number; choice: string }>(
-    `SELECT position, choice FROM answer JOIN listener ON listener.id = listener_id
+    `SELECT position, answer->>'choice' AS choice FROM answer JOIN listener ON listener.id = listener_id
      WHERE alias = $1 ORDER BY position`,
     [alias],
   );

@@ -79,6 +79,9 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   await page.getByRole('link', { name: 'Use in a sitting' }).click();
   await page.getByLabel('What listeners are told they hear').fill('A lute through the Grün 1');
   await page.getByLabel('Trials for each').fill('2');
+  await page.getByLabel(/One clip against itself/).uncheck();
+  await page.getByLabel(/One clip 1 dB louder/).uncheck();
+  await page.getByLabel('Asked twice').fill('0');
   await page.getByLabel('Listeners, at most').fill('4');
   await page.getByRole('button', { name: 'Seal and open' }).click();
   await expect(page.getByText(/Listeners would read the name “Grün 1”/)).toBeVisible();

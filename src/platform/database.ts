@@ -3,7 +3,8 @@ import { config } from './config';
 
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
-export type Value = string | number | boolean | null | Date | Buffer | readonly (string | number)[];
+export type Value =
+  string | number | boolean | null | Date | Buffer | readonly (string | number | null)[];
 
 /** The pool, or a client inside a transaction. */
 export interface Db {

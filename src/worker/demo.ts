@@ -4,10 +4,19 @@ import path from 'node:path';
 import { z } from 'zod';
 import { CODE_WORDS } from '@/core/design/words';
 import { Random } from '@/core/signal/random';
-import { characterOf, simulatedChoice, simulatedPanel } from '@/core/simulation/listeners';
+import {
+  type Character,
+  characterOf,
+  meanCharacter,
+  simulatedAnswer,
+  simulatedPanel,
+} from '@/core/simulation/listeners';
+import { TASKS } from '@/core/tasks';
+import type { TaskId, TrialDesign } from '@/core/tasks/task';
+import { TONAL_WORDS } from '@/core/tasks/words';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { PREAMPS } from '@/core/simulation/preamps';
-import { db, transaction } from '@/platform/database';
+import { type Db, db, transaction } from '@/platform/database';
 import { openWork } from '@/platform/jobs';
 import { createFirstAccount, isFirstStart, type SignedIn } from '@/platform/sign-in/service';
 import { addChain, chooseReference } from '@/steps/chains/service';
@@ -19,9 +28,11 @@ import {
   createComparison,
 } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
+import { givenAnswer } from '@/steps/listening/schema';
 import { insertAnswer, insertListener } from '@/steps/listening/store';
 import { startMatch } from '@/steps/match/service';
-import { closeSitting, openSitting, planSitting } from '@/steps/sitting/service';
+import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
+import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
 import { listSittings } from '@/steps/sitting/store';
 import { type BenchPlan, orderBench } from '@/steps/takes/recording-bench';
 import { listTakes } from '@/steps/takes/store';
@@ -104,7 +115,7 @@ export async function loadDemo(folder: string, say: (line: string) => void): Pro
   await settled(comparisonId);
   say('Twelve simulated listeners answer.');
   await closedSitting(engineer, comparisonId, chainIds);
-  const listenerToken = await openOne(engineer, comparisonId);
+  const listenerToken = await openOne(engineer, comparisonId, chainIds);
   await settled(comparisonId);
   const demo = { name: engineer.name, password, listenerToken };
   writeFileSync(file, JSON.stringify(demo), { mode: 0o600 });
@@ -190,95 +201,149 @@ async function settled(comparisonId: string): Promise<void> {
   }
 }
 
-async function plannedSitting(
+/** The parts that the demo asks; of one plain set of clips. */
+async function demoParts(
   engineer: SignedIn,
   comparisonId: string,
-  trialsPerListener: number,
+  chainIds: readonly string[],
+): Promise<Record<TaskId, PartDraft>> {
+  const [set] = (await sittingsOf(engineer, comparisonId)).sets;
+  const [reference, other] = chainIds;
+  const none = { self: false, louder: false, repeats: 0 };
+  const part = (task: TaskId, change: Partial<PartDraft> = {}): PartDraft => ({
+    task,
+    clipSetId: set.id,
+    prompt: TASKS[task].prompt,
+    tiesAllowed: task === 'pair',
+    trials: TASKS[task].round(chainIds.length),
+    pair: null,
+    controls: none,
+    words: [],
+    ...change,
+  });
+  const pair: PartDraft['pair'] = [other, reference];
+  return {
+    'duo-trio': part('duo-trio', { trials: 6, pair }),
+    triangle: part('triangle', { trials: 6, pair }),
+    'two-interval': part('two-interval', { trials: 6, pair }),
+    memory: part('memory', { trials: 6, pair }),
+    pair: part('pair', { controls: { self: true, louder: true, repeats: 1 } }),
+    line: part('line', { controls: { ...none, repeats: 1 } }),
+    reference: part('reference', { controls: { self: true, louder: false, repeats: 1 } }),
+    words: part('words', { words: [...TONAL_WORDS] }),
+  };
+}
+
+async function openedSitting(
+  engineer: SignedIn,
+  comparisonId: string,
   seats: number,
-  draw?: (most: number) => number,
+  parts: PartDraft[],
+  random?: Random,
 ): Promise<string> {
-  const sittingId = await planSitting(
-    engineer,
-    comparisonId,
-    {
-      title: 'Contralto, quiet verse',
-      prompt: 'Which recording suits this part better?',
-      tiesAllowed: true,
-      trialsPerListener,
-      seats,
-      codeMode: 'fresh',
-    },
-    new Date(),
-  );
-  await openSitting(engineer, comparisonId, sittingId, new Date(), draw);
+  const plan: SittingDraft = {
+    title: 'Contralto, quiet verse',
+    seats,
+    codeMode: 'fresh',
+    resetSound: 'none',
+    parts,
+  };
+  const sittingId = await planSitting(engineer, comparisonId, plan, new Date());
+  await openSitting(engineer, comparisonId, sittingId, new Date(), random);
   return sittingId;
 }
 
+interface DemoTrial extends TrialDesign {
+  seat: number;
+  position: number;
+  task: TaskId;
+  tiesAllowed: boolean;
+  words: string[];
+  chainIds: string[];
+}
+
+async function trialsOf(tx: Db, sittingId: string): Promise<DemoTrial[]> {
+  return tx.rows<DemoTrial>(
+    `SELECT trial.seat, trial.position, task, kind, right_slot AS "right", ties_allowed AS "tiesAllowed",
+       words, jsonb_agg(jsonb_build_object('chain', 0, 'gainDb', gain_db) ORDER BY slot) AS slots,
+       jsonb_agg(chain_id ORDER BY slot) AS "chainIds"
+     FROM trial JOIN part ON part.sitting_id = trial.sitting_id AND part.number = trial.part
+     JOIN trial_clip ON trial_clip.sitting_id = trial.sitting_id AND trial_clip.seat = trial.seat
+       AND trial_clip.position = trial.position
+     WHERE trial.sitting_id = $1
+     GROUP BY trial.seat, trial.position, task, kind, right_slot, ties_allowed, words
+     ORDER BY trial.seat, trial.position`,
+    [sittingId],
+  );
+}
+
+/** A closed sitting of every task, answered by simulated listeners; the same on every installation. */
 async function closedSitting(
   engineer: SignedIn,
   comparisonId: string,
   chainIds: readonly string[],
 ): Promise<void> {
   const { aliases, taste, spread } = SCENARIO.panel;
-  const pairs = (chainIds.length * (chainIds.length - 1)) / 2;
-  // Seeded, so that every installation shows the same result.
   const random = new Random(SCENARIO.seed);
-  const draw = (most: number) => Math.floor(random.uniform() * most);
-  const sittingId = await plannedSitting(engineer, comparisonId, pairs, aliases.length, draw);
+  const parts = await demoParts(engineer, comparisonId, chainIds);
+  const asked = Object.values(parts);
+  const sittingId = await openedSitting(engineer, comparisonId, aliases.length, asked, random);
   const habits = Random.derived(SCENARIO.seed, 'listening habits');
   const panel = simulatedPanel(aliases.length, taste, spread, SCENARIO.seed);
   const characters = SCENARIO.chains.map((chain) => {
     const { microphone, preamp } = modelsOf(chain);
     return characterOf(microphone, preamp, chain.distanceM);
   });
-  const characterOfChain = (id: string) => characters[chainIds.indexOf(id)];
+  const mean = meanCharacter(characters);
   await transaction(async (tx) => {
-    const trials = await tx.rows<{ seat: number; position: number; first: string; second: string }>(
-      `SELECT seat, position, first_chain_id AS first, second_chain_id AS second FROM trial
-       WHERE sitting_id = $1 ORDER BY seat, position`,
-      [sittingId],
-    );
+    const trials = await trialsOf(tx, sittingId);
     for (const [i, alias] of aliases.entries()) {
-      const listener = panel[i];
       const seat = i + 1;
-      const listenerId = await insertListener(
-        tx,
-        {
-          sittingId,
-          seat,
-          alias,
-          tokenHash: randomUUID(),
-          playback: 'headphones',
-          simulated: true,
-        },
-        new Date(),
-      );
+      const listener = { sittingId, seat, alias, tokenHash: randomUUID(), playback: 'headphones' };
+      const at = new Date();
+      const listenerId = await insertListener(tx, { ...listener, simulated: true }, at);
+      let learned: Character[] = [];
       for (const trial of trials.filter((row) => row.seat === seat)) {
-        const firstHeardS = 8 + 9 * habits.uniform();
-        const secondHeardS = 8 + 9 * habits.uniform();
-        const answer = {
+        const own = trial.chainIds.map((id) => characters[chainIds.indexOf(id)]);
+        if (trial.kind === 'learning') learned = own;
+        const answer = simulatedAnswer(
+          panel[i],
+          trial.task,
+          trial,
+          trial.task === 'memory' ? learned : own,
+          { ...trial, mean },
+        );
+        const heardS = own.map(() => 8 + 9 * habits.uniform());
+        const given = {
           position: trial.position,
-          choice: simulatedChoice(
-            listener,
-            characterOfChain(trial.first),
-            characterOfChain(trial.second),
-            true,
-          ),
+          answer: givenAnswer.parse(answer),
           key: randomUUID(),
-          firstHeardS,
-          secondHeardS,
+          heardS,
           switches: 2 + habits.below(6),
-          durationS: firstHeardS + secondHeardS + 3 + 4 * habits.uniform(),
+          durationS: heardS.reduce((a, b) => a + b, 3) + 4 * habits.uniform(),
+          hasty: false,
         };
-        await insertAnswer(tx, { listenerId, sittingId, seat }, answer, new Date());
+        await insertAnswer(tx, { listenerId, sittingId, seat }, given, at);
       }
     }
   });
   await closeSitting(engineer, comparisonId, sittingId, new Date());
 }
 
-async function openOne(engineer: SignedIn, comparisonId: string): Promise<string> {
-  const sittingId = await plannedSitting(engineer, comparisonId, 6, 24);
+/** The open sitting: a few pairs, then one trial or two of other tasks. */
+async function openOne(
+  engineer: SignedIn,
+  comparisonId: string,
+  chainIds: readonly string[],
+): Promise<string> {
+  const none = { self: false, louder: false, repeats: 0 };
+  const { pair, line, words, ...parts } = await demoParts(engineer, comparisonId, chainIds);
+  const sittingId = await openedSitting(engineer, comparisonId, 24, [
+    { ...pair, trials: 6, controls: none },
+    { ...parts['duo-trio'], trials: 2 },
+    { ...line, controls: none },
+    { ...words, trials: 2 },
+  ]);
   const sitting = (await listSittings(db(), comparisonId)).find(({ id }) => id === sittingId);
   if (!sitting) throw new Error('the open sitting is not there');
   return sitting.token;

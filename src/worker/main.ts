@@ -24,7 +24,7 @@ import {
 import { findTake } from '@/steps/takes/store';
 import { putAudio } from '@/platform/audio-store';
 import { type BenchJob, benchJobs, failBench, keepBenchTakes } from '@/steps/takes/recording-bench';
-import type { analysePairs, relateTakes } from './tasks';
+import type { analyseSitting, relateTakes } from './tasks';
 import type { Refusal } from './tasks/reporting';
 import type { Unpacked } from './tasks/unpack';
 
@@ -95,8 +95,8 @@ const HANDLERS: Record<Queue, (subjectId: string, report: Report) => Promise<Out
   'analyse-sitting': async (sittingId) => {
     const order = await analysisOrder(sittingId);
     if (!order) return;
-    type Made = ReturnType<typeof analysePairs>;
-    const made = (await threads().run(order, { name: 'analysePairs' })) as Made;
+    type Made = ReturnType<typeof analyseSitting>;
+    const made = (await threads().run(order, { name: 'analyseSitting' })) as Made;
     await keepAnalysis(sittingId, made);
   },
 };

@@ -1,42 +1,43 @@
-import { Random } from '@/core/signal/random';
-import type { PairSlot } from './orders';
+import type { Random } from '@/core/signal/random';
+import type { TrialDesign } from '@/core/tasks/task';
 import { CODE_WORDS } from './words';
 
 /** One code per chain all through, or fresh codes in each trial. */
 export type CodeMode = 'fresh' | 'fixed';
 
-export interface CodedSlot extends PairSlot {
-  firstWord: string;
-  secondWord: string;
+/** A trial that needs words; chains by their index in the whole sitting. */
+export interface Wordless {
+  slots: TrialDesign['slots'];
+  /** The same word all through would give the answer away. */
+  freshWordsOnly: boolean;
 }
 
 /**
- * Gives every clip of every trial its code word. Fresh: words of a seat do not come again until all
- * were used; fixed: one word per chain in the whole sitting. Both drawn from the seed.
+ * Gives every slot of every trial its code word. Fresh: words of a seat do not come again until all
+ * were used. Fixed: one word per chain in the whole sitting; tasks that ask for sameness, and a clip that
+ * comes twice in one trial, take words of their own that stand for no chain.
+ * @param seats per seat, per trial
+ * @returns words per seat, trial and slot; within a trial all differ
  */
 export function codeTrials(
-  orders: readonly (readonly PairSlot[])[],
+  seats: readonly (readonly Wordless[])[],
   chains: number,
   mode: CodeMode,
-  seed: number,
-): CodedSlot[][] {
-  if (mode === 'fixed') {
-    const words = Random.derived(seed, 'fixed words').shuffled(CODE_WORDS).slice(0, chains);
-    return orders.map((slots) =>
-      slots.map((slot) => ({
-        ...slot,
-        firstWord: words[slot.first],
-        secondWord: words[slot.second],
-      })),
-    );
-  }
-  return orders.map((slots, seat) => {
-    const random = Random.derived(seed, `words of seat ${seat}`);
+  random: Random,
+): string[][][] {
+  const words = random.shuffled(CODE_WORDS);
+  const fixed = mode === 'fixed' ? words.slice(0, chains) : [];
+  const free = mode === 'fixed' ? words.slice(chains) : words;
+  return seats.map((trials) => {
     let left: string[] = [];
-    return slots.map((slot) => {
-      if (left.length < 2) left = random.shuffled(CODE_WORDS);
-      const [firstWord, secondWord] = left.splice(0, 2);
-      return { ...slot, firstWord, secondWord };
+    return trials.map(({ slots, freshWordsOnly }) => {
+      if (left.length < slots.length) left = random.shuffled(free);
+      const seen = new Set<number>();
+      return slots.map(({ chain }) => {
+        const own = !freshWordsOnly && !seen.has(chain) ? fixed.at(chain) : undefined;
+        seen.add(chain);
+        return own ?? left.splice(0, 1)[0];
+      });
     });
   });
 }

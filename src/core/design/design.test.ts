@@ -1,10 +1,20 @@
 import fc from 'fast-check';
 import { createHash } from 'node:crypto';
+import { Random } from '@/core/signal/random';
+import { incompleteBlocks, meetings } from './blocks';
 import { codeTrials } from './codes';
 import { allPairs, pairOrders, type PairSlot } from './orders';
-import { detectableShare, judgementsNeeded, signTestPower } from './power';
+import {
+  detectableDPrime,
+  detectableGap,
+  detectableShare,
+  judgementsNeeded,
+  signTestPower,
+  trialsNeeded,
+} from './power';
 import { canonicalJson, sha256Hex } from './seal';
 import { listenerMinutes } from './time-budget';
+import { williams } from './williams';
 import { CODE_WORDS } from './words';
 
 function pairKey({ first, second }: PairSlot): string {
@@ -16,7 +26,7 @@ describe('orders', () => {
     chains: fc.integer({ min: 2, max: 9 }),
     seats: fc.integer({ min: 2, max: 12 }).map((n) => n * 2),
     trialsPerSeat: fc.integer({ min: 1, max: 40 }),
-    seed: fc.integer(),
+    random: fc.integer().map((seed) => new Random(seed)),
   });
 
   it('puts each chain first as often as second over every two seats', () => {
@@ -32,7 +42,7 @@ describe('orders', () => {
           expect(balance.every((b) => b === 0)).toBe(true);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 25 },
     );
   });
 
@@ -46,7 +56,7 @@ describe('orders', () => {
         }
         expect(Math.max(...balance.map(Math.abs))).toBeLessThanOrEqual(1);
       }),
-      { numRuns: 60 },
+      { numRuns: 25 },
     );
   });
 
@@ -60,12 +70,12 @@ describe('orders', () => {
         const values = [...counts.values()];
         expect(Math.max(...values) - Math.min(...values)).toBeLessThanOrEqual(1);
       }),
-      { numRuns: 60 },
+      { numRuns: 25 },
     );
   });
 
   it('never repeats a pair side by side, and lets chains rest where six leave room', () => {
-    const orders = pairOrders({ chains: 6, seats: 24, trialsPerSeat: 15, seed: 4 });
+    const orders = pairOrders({ chains: 6, seats: 24, trialsPerSeat: 15, random: new Random(4) });
     let shared = 0;
     for (const slots of orders) {
       for (let i = 1; i < slots.length; i++) {
@@ -78,9 +88,10 @@ describe('orders', () => {
   });
 
   it('follows the seed', () => {
-    const plan = { chains: 5, seats: 4, trialsPerSeat: 10, seed: 77 };
-    expect(pairOrders(plan)).toEqual(pairOrders(plan));
-    expect(pairOrders({ ...plan, seed: 78 })).not.toEqual(pairOrders(plan));
+    const orders = (seed: number) =>
+      pairOrders({ chains: 5, seats: 4, trialsPerSeat: 10, random: new Random(seed) });
+    expect(orders(77)).toEqual(orders(77));
+    expect(orders(78)).not.toEqual(orders(77));
   });
 });
 
@@ -91,22 +102,85 @@ describe('code words', () => {
     for (const word of CODE_WORDS) expect(word).toMatch(/^[A-Z][a-z]{3,7}$/);
   });
 
-  const orders = pairOrders({ chains: 6, seats: 6, trialsPerSeat: 15, seed: 1 });
+  const orders = pairOrders({
+    chains: 6,
+    seats: 6,
+    trialsPerSeat: 15,
+    random: new Random(1),
+  }).map((slots) =>
+    slots.map(({ first, second }) => ({
+      slots: [first, second].map((chain) => ({ chain, gainDb: 0 })),
+      freshWordsOnly: false,
+    })),
+  );
 
   it('fresh: no word twice for a seat', () => {
-    for (const slots of codeTrials(orders, 6, 'fresh', 9)) {
-      const words = slots.flatMap((slot) => [slot.firstWord, slot.secondWord]);
+    for (const trials of codeTrials(orders, 6, 'fresh', new Random(9))) {
+      const words = trials.flat();
       expect(new Set(words).size).toBe(words.length);
     }
   });
 
   it('fixed: one word per chain all through', () => {
     const byChain = new Map<number, Set<string>>();
-    for (const slot of codeTrials(orders, 6, 'fixed', 9).flat()) {
-      byChain.set(slot.first, (byChain.get(slot.first) ?? new Set()).add(slot.firstWord));
-      byChain.set(slot.second, (byChain.get(slot.second) ?? new Set()).add(slot.secondWord));
-    }
+    codeTrials(orders, 6, 'fixed', new Random(9)).forEach((trials, seat) =>
+      trials.forEach((words, trial) =>
+        words.forEach((word, slot) => {
+          const { chain } = orders[seat][trial].slots[slot];
+          byChain.set(chain, (byChain.get(chain) ?? new Set()).add(word));
+        }),
+      ),
+    );
     expect([...byChain.values()].map((words) => words.size)).toEqual([1, 1, 1, 1, 1, 1]);
+  });
+
+  it('fixed: a twin, and a clip that comes twice, have words that stand for no chain', () => {
+    const chain = (index: number) => ({ chain: index, gainDb: 0 });
+    const trials = [
+      { slots: [chain(0), chain(1), chain(0)], freshWordsOnly: false },
+      { slots: [chain(1), chain(1), chain(0)], freshWordsOnly: true },
+    ];
+    const [[line, twins]] = codeTrials([trials], 2, 'fixed', new Random(3));
+    expect(new Set(line).size).toBe(3);
+    for (const word of [...twins, line[2]]) expect(line.slice(0, 2)).not.toContain(word);
+  });
+});
+
+describe('Williams designs', () => {
+  it.each([1, 2, 3, 4, 5, 6, 7, 8, 9])(
+    'of %i are balanced in place and in what follows what',
+    (n) => {
+      const rows = williams(n);
+      expect(rows.length).toBe(n % 2 === 0 ? n : 2 * n);
+      const following = new Map<string, number>();
+      for (let place = 0; place < n; place++) {
+        const counts = new Map<number, number>();
+        for (const row of rows) counts.set(row[place], (counts.get(row[place]) ?? 0) + 1);
+        expect([...counts.values()]).toEqual(Array.from({ length: n }, () => rows.length / n));
+      }
+      for (const row of rows) {
+        for (let i = 1; i < n; i++) {
+          const pair = `${row[i - 1]} ${row[i]}`;
+          following.set(pair, (following.get(pair) ?? 0) + 1);
+        }
+      }
+      expect(following.size).toBe(n * (n - 1));
+      if (n > 1) expect(new Set(following.values()).size).toBe(1);
+    },
+  );
+});
+
+describe('incomplete blocks', () => {
+  it('use all equally often, and let every two meet about equally often', () => {
+    const blocks = incompleteBlocks(12, 8, 36, new Random(5));
+    const used = Array.from({ length: 12 }, (_, i) => blocks.filter((b) => b.includes(i)).length);
+    expect(new Set(used)).toEqual(new Set([24]));
+    // 36 blocks of 28 pairs over 66: 15.3 on average.
+    const { fewest, most } = meetings(blocks, 12);
+    expect(fewest).toBeGreaterThanOrEqual(13);
+    expect(most).toBeLessThanOrEqual(18);
+    for (const block of blocks) expect(new Set(block).size).toBe(8);
+    expect(() => incompleteBlocks(3, 4, 1, new Random(1))).toThrow(RangeError);
   });
 });
 
@@ -146,7 +220,26 @@ describe('power', () => {
   });
 
   it('counts honest minutes', () => {
-    expect(listenerMinutes(15, 10)).toBeCloseTo(2.5 + (15 * 38) / 60, 9);
-    expect(listenerMinutes(60, 10)).toBeGreaterThan(40);
+    // Settling 150 s, reading a part 20 s, and a minute of pause after each quarter of an hour.
+    expect(listenerMinutes([15 * 38])).toBeCloseTo((150 + 20 + 15 * 38) / 60, 9);
+    expect(listenerMinutes([600, 600])).toBeCloseTo((150 + 1240 + 60) / 60, 9);
+  });
+
+  it('counts trials with a right answer as the handbook does', () => {
+    // Two-interval choice needs some 26 trials where duo-trio and triangle need about 200 (d' = 1).
+    expect(trialsNeeded('two-interval', 1)).toBeGreaterThan(18);
+    expect(trialsNeeded('two-interval', 1)).toBeLessThan(34);
+    for (const task of ['duo-trio', 'triangle'] as const) {
+      expect(trialsNeeded(task, 1)).toBeGreaterThan(170);
+      expect(trialsNeeded(task, 1)).toBeLessThan(260);
+    }
+    expect(detectableDPrime('duo-trio', 3)).toBeNull();
+    expect(detectableDPrime('two-interval', 26) ?? 9).toBeCloseTo(1, 0);
+  });
+
+  it('asks for as many listeners as a paired t test', () => {
+    // 34 pairs find half a standard deviation in 4 of 5 cases (tables of the paired t test).
+    expect(detectableGap(34, 1)).toBeCloseTo(0.5, 1);
+    expect(detectableGap(1, 1)).toBeNull();
   });
 });

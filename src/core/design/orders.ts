@@ -1,4 +1,5 @@
-import { Random } from '@/core/signal/random';
+import type { Random } from '@/core/signal/random';
+import { restful, rounds } from './rounds';
 
 /** One pair trial of a seat: which chain (by index) is presented first. */
 export interface PairSlot {
@@ -10,10 +11,8 @@ export interface PairOrderPlan {
   chains: number;
   seats: number;
   trialsPerSeat: number;
-  seed: number;
+  random: Random;
 }
-
-const ATTEMPTS = 60;
 
 /** Every pair of chains once, lower index first. */
 export function allPairs(chains: number): [number, number][] {
@@ -30,26 +29,20 @@ export function allPairs(chains: number): [number, number][] {
  * @throws RangeError for fewer than two chains or no trials
  */
 export function pairOrders(plan: PairOrderPlan): PairSlot[][] {
-  const { chains, seats, trialsPerSeat, seed } = plan;
+  const { chains, seats, trialsPerSeat, random } = plan;
   if (chains < 2 || trialsPerSeat < 1 || seats < 1) {
     throw new RangeError('two chains, one seat and one trial are the least');
   }
-  const random = new Random(seed);
-  const stream = pairStream(chains, random);
+  const stream = rounds(allPairs(chains), random);
   const orders: PairSlot[][] = [];
   for (let seat = 0; seat < seats; seat += 2) {
     const drawn = Array.from({ length: trialsPerSeat }, () => stream.next().value);
     const slots = orient(drawn, chains, random);
-    orders.push(restful(slots, random));
+    orders.push(restful(slots, sharing, random));
     const mirrored = slots.map(({ first, second }) => ({ first: second, second: first }));
-    orders.push(restful(mirrored, random));
+    orders.push(restful(mirrored, sharing, random));
   }
   return orders.slice(0, seats);
-}
-
-/** All pairs in random order, again and again: any stretch holds each pair equally often within one. */
-function* pairStream(chains: number, random: Random): Generator<[number, number], never> {
-  for (;;) yield* random.shuffled(allPairs(chains));
 }
 
 /** Chooses who comes first so that each chain of this seat is first as often as second, within one. */
@@ -80,27 +73,6 @@ function orient(pairs: readonly [number, number][], chains: number, random: Rand
   for (const node of nodes) if (degree[node] % 2 === 1) walk(node);
   for (const node of nodes) while (degree[node] > 0) walk(node);
   return slots;
-}
-
-/** Orders the trials so that neighbours share as few chains as can be, never the same pair. */
-function restful(slots: readonly PairSlot[], random: Random): PairSlot[] {
-  let best: PairSlot[] = [...slots];
-  let bestCost = Number.POSITIVE_INFINITY;
-  for (let attempt = 0; attempt < ATTEMPTS && bestCost > 0; attempt++) {
-    const left = random.shuffled(slots);
-    const order = [left.pop() as PairSlot];
-    while (left.length > 0) {
-      const last = order[order.length - 1];
-      let pick = 0;
-      for (let i = 1; i < left.length; i++) {
-        if (sharing(left[i], last) < sharing(left[pick], last)) pick = i;
-      }
-      order.push(...left.splice(pick, 1));
-    }
-    const cost = order.reduce((sum, slot, i) => sum + (i ? sharing(slot, order[i - 1]) : 0), 0);
-    if (cost < bestCost) [best, bestCost] = [order, cost];
-  }
-  return best;
 }
 
 /** 0 no chain in common, 1 one, 100 the same pair. */

@@ -3,18 +3,12 @@ export const SETTLING_S = 150;
 /** A pause is offered after this long. */
 const PAUSE_EVERY_S = 15 * 60;
 const PAUSE_S = 60;
-/** Each clip is heard about this often before an answer. */
-const HEARINGS = 1.6;
-const DECIDING_S = 6;
+/** Reading what the next part asks. */
+export const PART_S = 20;
 
-/** Honest length of one pair trial with clips of a length, in seconds. */
-export function pairTrialSeconds(clipSeconds: number): number {
-  return 2 * HEARINGS * clipSeconds + DECIDING_S;
-}
-
-/** Minutes one listener gives to a pair sitting, settling and pauses included. */
-export function listenerMinutes(trials: number, clipSeconds: number): number {
-  const listening = trials * pairTrialSeconds(clipSeconds);
+/** Minutes one listener gives to a sitting of parts with these lengths, settling and pauses included. */
+export function listenerMinutes(partSeconds: readonly number[]): number {
+  const listening = partSeconds.reduce((sum, seconds) => sum + seconds + PART_S, 0);
   const pauses = Math.floor(listening / PAUSE_EVERY_S) * PAUSE_S;
   return (SETTLING_S + listening + pauses) / 60;
 }

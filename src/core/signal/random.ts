@@ -1,4 +1,4 @@
-import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
+import { xoroshiro128plus, xoroshiro128plusFromState } from 'pure-rand/generator/xoroshiro128plus';
 
 /**
  * Seeded random numbers. Every random choice of the product comes from one of these, so that a
@@ -8,8 +8,15 @@ export class Random {
   private readonly generator;
   private spareNormal: number | null = null;
 
-  /** @param seed any safe integer; both 32-bit halves count */
-  constructor(seed: number) {
+  /**
+   * @param seed any safe integer, of which 32 bits count in the end; or the whole state as four 32-bit
+   * words, not all zero, where nobody may find the sequence by trying seeds
+   */
+  constructor(seed: number | readonly [number, number, number, number]) {
+    if (typeof seed !== 'number') {
+      this.generator = xoroshiro128plusFromState(seed.map((word) => word | 0));
+      return;
+    }
     const high = Math.floor(seed / 0x100000000) | 0;
     this.generator = xoroshiro128plus((seed | 0) ^ Math.imul(high, 0x9e3779b1));
   }

@@ -4,7 +4,14 @@ import { responseDb } from '@/core/signal/biquad';
 import { Random } from '@/core/signal/random';
 import { powerToDb, speedOfSoundMps } from '@/core/signal/units';
 import { performance } from './instruments';
-import { characterOf, simulatedChoice, simulatedPanel } from './listeners';
+import type { TrialDesign } from '@/core/tasks/task';
+import {
+  type Character,
+  characterOf,
+  simulatedAnswer,
+  type SimulatedListener,
+  simulatedPanel,
+} from './listeners';
 import { MICROPHONES, proximitySection } from './microphones';
 import { randomEnergyEfficiency } from '@/core/chain/acoustics';
 import { PREAMPS } from './preamps';
@@ -134,12 +141,28 @@ describe('listeners', () => {
   const warm = { ...characterOf(ostra, linie, 0.3), warmth: 3 };
   const thin = { ...warm, warmth: 1 };
 
+  const pair = {
+    kind: 'judged',
+    right: null,
+    slots: [0, 1].map((chain) => ({ chain, gainDb: 0 })),
+  };
+  const chooses = (
+    listener: SimulatedListener,
+    characters: Character[],
+    tiesAllowed: boolean,
+    trial: TrialDesign = pair as TrialDesign,
+  ) => {
+    const asked = { tiesAllowed, words: [], mean: warm };
+    const answer = simulatedAnswer(listener, 'pair', trial, characters, asked);
+    return 'choice' in answer ? answer.choice : null;
+  };
+
   it('choose as often as their model says', () => {
     const [listener] = simulatedPanel(1, taste, 0, 1);
     listener.orderBias = 0.3;
     let [first, decided] = [0, 0];
     for (let i = 0; i < 20000; i++) {
-      const choice = simulatedChoice(listener, warm, thin, true);
+      const choice = chooses(listener, [warm, thin], true);
       if (choice !== 'tie') decided++;
       if (choice === 'first') first++;
     }
@@ -161,7 +184,40 @@ describe('listeners', () => {
   it('never tie when ties are not allowed', () => {
     const [listener] = simulatedPanel(1, taste, 0.3, 2);
     listener.random = new Random(1);
-    const choices = Array.from({ length: 500 }, () => simulatedChoice(listener, warm, warm, false));
+    const choices = Array.from({ length: 500 }, () => chooses(listener, [warm, warm], false));
     expect(choices).not.toContain('tie');
+  });
+
+  it('follow loudness in the control that asks for it, and hear large differences', () => {
+    const [listener] = simulatedPanel(1, taste, 0, 3);
+    listener.orderBias = 0;
+    const louder: TrialDesign = {
+      kind: 'louder',
+      right: null,
+      slots: [
+        { chain: 0, gainDb: 1 },
+        { chain: 0, gainDb: 0 },
+      ],
+    };
+    const choices = Array.from({ length: 4000 }, () =>
+      chooses(listener, [warm, warm], false, louder),
+    );
+    // Half a unit of log odds for one decibel.
+    expect(choices.filter((one) => one === 'first').length / 4000).toBeCloseTo(
+      1 / (1 + Math.exp(-0.5)),
+      1,
+    );
+    const odd: TrialDesign = {
+      kind: 'judged',
+      right: 2,
+      slots: [0, 0, 1].map((chain) => ({ chain, gainDb: 0 })),
+    };
+    const asked = { tiesAllowed: false, words: [], mean: warm };
+    const right = (other: Character) =>
+      Array.from({ length: 600 }, () =>
+        simulatedAnswer(listener, 'triangle', odd, [warm, warm, other], asked),
+      ).filter((answer) => 'slot' in answer && answer.slot === 2).length / 600;
+    expect(right(warm)).toBeCloseTo(1 / 3, 1);
+    expect(right({ ...warm, warmth: 30 })).toBeGreaterThan(0.95);
   });
 });

@@ -13,7 +13,7 @@ interface Spec {
   expect: Record<string, unknown> & { warnings: string[] };
 }
 
-const KEYS = [['a', 'b'], ['chain'], ['listener']];
+const KEYS = [['a', 'b', 'task'], ['a', 'b'], ['chain'], ['listener'], ['word']];
 
 /** Every disagreement between what is wanted and what came, with its path. */
 function disagreements(want: unknown, got: unknown, at: string, spec: Spec): string[] {
@@ -59,11 +59,11 @@ const NAMES = readdirSync(FOLDER)
   .filter((name) => name.endsWith('.expected.json'))
   .map((name) => name.replace('.expected.json', ''));
 
-const OTHER_SECTIONS = ['rating', 'audibility', 'attributes'];
+const OTHER_SECTIONS = ['rating'];
 const OTHER_CODES = ['incomplete-listeners', 'unbalanced-sources', 'no-variation', 'posthoc-floor'];
 
 describe('worked examples of the analysis contract', () => {
-  it.each(NAMES)('%s agrees in input and pair', (name) => {
+  it.each(NAMES)('%s agrees in input, pair, audibility and attributes', (name) => {
     const spec = JSON.parse(
       readFileSync(path.join(FOLDER, `${name}.expected.json`), 'utf8'),
     ) as Spec;

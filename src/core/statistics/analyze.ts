@@ -1,5 +1,8 @@
+import { analyzeAttributes, type WordCounts } from './attributes';
+import { analyzeAudibility, type Audibility } from './audibility';
 import { analyzePairs, type PairAnalysis } from './pair/analyze';
-import { parseResultsFile, type ResultTask, type Warning } from './results-file';
+import { GUESS, type ForcedTask } from './psychometric';
+import { parseResultsFile, type Warning } from './results-file';
 import { sortedNames } from './pair/judgements';
 
 /** The whole analysis of one results file. */
@@ -12,22 +15,14 @@ export interface Analysis {
   };
   pair: PairAnalysis | null;
   rating: null;
-  audibility: never[];
-  attributes: never[];
+  audibility: Audibility[];
+  attributes: WordCounts[];
   warnings: Warning[];
 }
 
-const NOT_YET: Partial<Record<ResultTask, Warning['section']>> = {
-  rating: 'rating',
-  'duo-trio': 'audibility',
-  triangle: 'audibility',
-  'two-interval': 'audibility',
-  attribute: 'attributes',
-};
-
 /**
- * Analyses a results file. Pair judgements are computed; rows of other tasks are checked and counted,
- * and a warning says that their section is not computed.
+ * Analyses a results file. Rows of ratings are checked and counted, and a warning says that their section
+ * is not computed.
  * @throws ResultsFileError when the file must not be analysed
  */
 export function analyzeResults(bytes: Uint8Array, seed: number): Analysis {
@@ -36,13 +31,18 @@ export function analyzeResults(bytes: Uint8Array, seed: number): Analysis {
     row.task === 'pair' ? [{ ...row, response: row.response as 'a' | 'b' | 'tie' }] : [],
   );
   const pair = judgements.length > 0 ? analyzePairs(judgements, seed) : null;
-  for (const section of new Set(rows.flatMap((row) => NOT_YET[row.task] ?? []))) {
+  if (rows.some(({ task }) => task === 'rating')) {
     warnings.push({
       code: 'section-not-computed',
-      section,
-      message: `answers of the ${section} section are counted, but this version does not analyse them`,
+      section: 'rating',
+      message: 'answers of the rating section are counted, but this version does not analyse them',
     });
   }
+  const forced = rows.flatMap((row) =>
+    row.task in GUESS
+      ? [{ ...row, task: row.task as ForcedTask, correct: row.correct === '1' }]
+      : [],
+  );
   return {
     input: {
       rowsUsed: rows.length,
@@ -54,8 +54,8 @@ export function analyzeResults(bytes: Uint8Array, seed: number): Analysis {
     },
     pair: pair?.analysis ?? null,
     rating: null,
-    audibility: [],
-    attributes: [],
+    audibility: analyzeAudibility(forced),
+    attributes: analyzeAttributes(rows.filter(({ task }) => task === 'attribute')),
     warnings: [...warnings, ...(pair?.warnings ?? [])],
   };
 }

@@ -16,8 +16,8 @@ import {
   resultsOf,
 } from '@/steps/results/service';
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
-import { bankWithClips, CHAIN_NAMES, openTestSitting, PLAN } from '@/steps/test/bank';
-import { analysePairs, servedCopy } from '@/worker/tasks';
+import { bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
+import { analyseSitting, servedCopy } from '@/worker/tasks';
 import type { Answering, ListenerView } from './schema';
 import { answer, clipFor, finishStage, join, viewFor } from './service';
 
@@ -33,18 +33,17 @@ beforeAll(async () => {
 
 async function seated(token: string, alias: string): Promise<string> {
   const seat = await join(token, { alias, playback: 'headphones', consent: true }, NOON);
-  await finishStage(token, seat, 'level');
-  await finishStage(token, seat, 'practice');
+  await finishStage(token, seat, { stage: 'level' });
+  await finishStage(token, seat, { stage: 'practice' });
   return seat;
 }
 
 function given(position: number, change: Partial<Answering> = {}): Answering {
   return {
     position,
-    choice: 'first',
+    answer: { choice: 'first' },
     key: randomUUID(),
-    firstHeardS: 3,
-    secondHeardS: 3,
+    heardS: [3, 3],
     switches: 2,
     durationS: 9,
     ...change,
@@ -53,7 +52,7 @@ function given(position: number, change: Partial<Answering> = {}): Answering {
 
 const answersIn = async (sittingId: string) =>
   db().rows<{ position: number; choice: string }>(
-    'SELECT position, choice FROM answer WHERE sitting_id = $1 ORDER BY answered_at, position',
+    "SELECT position, answer->>'choice' AS choice FROM answer WHERE sitting_id = $1 ORDER BY answered_at, position",
     [sittingId],
   );
 
@@ -68,30 +67,35 @@ describe('answers', () => {
     await answer(token, seat, first, NOON);
     expect(await answersIn(sittingId)).toEqual([{ position: 1, choice: 'first' }]);
     // Another answer to the same trial changes nothing.
-    await expect(answer(token, seat, given(1, { choice: 'second' }), NOON)).rejects.toMatchObject({
+    await expect(
+      answer(token, seat, given(1, { answer: { choice: 'second' } }), NOON),
+    ).rejects.toMatchObject({
       status: 409,
     });
     // Two windows with different answers at once: one of them is kept.
     const both = await Promise.allSettled([
-      answer(token, seat, given(2, { choice: 'second' }), NOON),
-      answer(token, seat, given(2, { choice: 'tie' }), NOON),
+      answer(token, seat, given(2, { answer: { choice: 'second' } }), NOON),
+      answer(token, seat, given(2, { answer: { choice: 'tie' } }), NOON),
     ]);
     expect(both.filter(({ status }) => status === 'fulfilled').length).toBe(1);
     expect((await answersIn(sittingId)).length).toBe(2);
   });
 
   it('are refused when forged: out of turn, unheard, of nobody, with a used key', async () => {
-    const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId, {
-      tiesAllowed: false,
-    });
+    const { token, sittingId } = await openTestSitting(
+      engineer,
+      bank.comparisonId,
+      {},
+      { tiesAllowed: false },
+    );
     const seat = await join(token, { alias: 'Bruno', playback: 'earbuds', consent: true }, NOON);
     await expect(answer(token, seat, given(1), NOON)).rejects.toMatchObject({ status: 409 });
-    await finishStage(token, seat, 'level');
-    await finishStage(token, seat, 'practice');
+    await finishStage(token, seat, { stage: 'level' });
+    await finishStage(token, seat, { stage: 'practice' });
     const refused: [Answering, number][] = [
       [given(2), 409],
-      [given(1, { firstHeardS: 0.1 }), 422],
-      [given(1, { choice: 'tie' }), 422],
+      [given(1, { heardS: [0.1, 3] }), 422],
+      [given(1, { answer: { choice: 'tie' } }), 422],
     ];
     for (const [forged, status] of refused) {
       await expect(answer(token, seat, forged, NOON)).rejects.toMatchObject({ status });
@@ -120,7 +124,7 @@ describe('answers', () => {
 
 describe('what a listener is told', () => {
   it('is the same for every chain: words, opaque addresses, and nothing that names', async () => {
-    const { token } = await openTestSitting(engineer, bank.comparisonId, { trialsPerListener: 6 });
+    const { token } = await openTestSitting(engineer, bank.comparisonId, {}, { trials: 6 });
     const views: ListenerView[] = [];
     const seat = await seated(token, 'Greta');
     for (let position = 1; position <= 6; position++) {
@@ -150,13 +154,13 @@ describe('what a listener is told', () => {
     await answer(token, mine, given(1), NOON);
     await expect(clipFor(token, mine, address)).rejects.toMatchObject({ status: 404 });
     const later = await db().rows<{ address: string }>(
-      'SELECT first_address AS address FROM trial WHERE position = 1 AND seat = 3',
+      'SELECT address FROM trial_clip WHERE position = 1 AND seat = 3',
     );
     await expect(clipFor(token, mine, later[0].address)).rejects.toMatchObject({ status: 404 });
   });
 
   it('sounds equally loud on the very bytes, of equal length, never the same bytes twice', async () => {
-    const { token } = await openTestSitting(engineer, bank.comparisonId, { trialsPerListener: 3 });
+    const { token } = await openTestSitting(engineer, bank.comparisonId, {}, { trials: 3 });
     const seat = await seated(token, 'Jarl');
     const copies: Buffer[] = [];
     for (let position = 1; position <= 3; position++) {
@@ -182,10 +186,11 @@ describe('what a listener is told', () => {
 
 describe('seal and results', () => {
   it('refuses texts that name a chain', async () => {
-    const draft = { ...PLAN, title: 'Clarinet through the kern 40' };
+    const title = 'Clarinet through the kern 40';
+    const draft = await testPlan(bank.comparisonId, { title });
     const id = await planSitting(engineer, bank.comparisonId, draft, NOON);
     await expect(openSitting(engineer, bank.comparisonId, id, NOON)).rejects.toThrow('Kern 40');
-    await planSitting(engineer, bank.comparisonId, PLAN, NOON);
+    await planSitting(engineer, bank.comparisonId, await testPlan(bank.comparisonId), NOON);
   });
 
   it('keeps the key shut until closing, then gives exactly what was sealed', async () => {
@@ -197,7 +202,7 @@ describe('seal and results', () => {
         await answer(
           token,
           seat,
-          given(position, { choice: position === 2 ? 'tie' : 'second' }),
+          given(position, { answer: { choice: position === 2 ? 'tie' : 'second' } }),
           NOON,
         );
       }
@@ -220,17 +225,17 @@ describe('seal and results', () => {
     expect(canonicalJson(JSON.parse(file.body) as never)).toBe(file.body);
 
     const order = await analysisOrder(sittingId);
-    expect(order?.judgements.length).toBe(9);
-    if (order) await keepAnalysis(sittingId, analysePairs(order));
+    expect(order?.parts[0].answers.length).toBe(9);
+    if (order) await keepAnalysis(sittingId, analyseSitting(order));
     const { result } = await resultsOf(engineer, comparisonId, sittingId);
     expect(result).toMatchObject({ sealHolds: true, listeners: 3, answers: 9 });
-    expect(result?.findings?.limits[0]).toContain('Clarinet, bridge');
+    expect(result?.parts?.[0].findings?.limits[0]).toContain('Clarinet, bridge');
 
     // The exported answers are a results file that gives the same analysis again.
     const csv = await answersCsv(engineer, comparisonId, sittingId);
     const again = analyzeResults(Buffer.from(csv.body), 1);
     expect(again.input).toMatchObject({ rowsUsed: 9, listeners: 3 });
-    expect(again.pair?.pairs).toEqual(result?.analysis?.analysis?.pairs);
+    expect(again.pair?.pairs).toEqual(result?.parts?.[0].analysis.pair?.pairs);
     expect(await analysisOrder(sittingId)).toBeNull();
   });
 

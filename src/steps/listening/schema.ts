@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { TASK_IDS } from '@/core/tasks';
 
 /** The link's secret, as it stands in the address. */
 export const linkToken = z.string().regex(/^[A-Za-z0-9_-]{10,40}$/);
@@ -15,19 +16,33 @@ export const joining = z.object({
 });
 export type Joining = z.infer<typeof joining>;
 
-export const stageDone = z.object({ stage: z.enum(['level', 'practice']) });
+/** What a listener has done besides answering. */
+export const stageDone = z.union([
+  z.object({ stage: z.enum(['level', 'practice', 'level-changed']) }),
+  z.object({ stage: z.literal('part'), part: z.int().min(1).max(12) }),
+]);
+export type StageDone = z.infer<typeof stageDone>;
 
 const seconds = z
   .number()
   .min(0)
   .max(24 * 3600);
 
+/** An answer of any task; which of them fits is decided by the trial. */
+export const givenAnswer = z.union([
+  z.strictObject({ choice: z.enum(['first', 'second', 'tie']) }),
+  z.strictObject({ places: z.array(z.int().min(0).max(100)).min(1).max(9) }),
+  z.strictObject({ slot: z.int().min(0).max(8) }),
+  z.strictObject({ words: z.array(z.string().max(30)).max(60) }),
+  z.strictObject({ learned: z.literal(true) }),
+]);
+
 export const answering = z.object({
   position: z.int().min(1).max(1000),
-  choice: z.enum(['first', 'second', 'tie']),
+  answer: givenAnswer,
   key: z.uuid(),
-  firstHeardS: seconds,
-  secondHeardS: seconds,
+  /** Of each clip, in the order of the slots. */
+  heardS: z.array(seconds).min(1).max(9),
   switches: z.int().min(0).max(100_000),
   durationS: seconds,
 });
@@ -37,18 +52,33 @@ const clip = z.strictObject({ word: z.string(), address: z.string() });
 
 /** Everything a listener's browser is told. Strict: a field that is not named here cannot be sent. */
 export const listenerView = z.strictObject({
-  phase: z.enum(['join', 'level', 'practice', 'trial', 'finished', 'closed', 'full']),
+  phase: z.enum(['join', 'level', 'practice', 'part', 'trial', 'finished', 'closed', 'full']),
   title: z.string(),
-  prompt: z.string(),
-  tiesAllowed: z.boolean(),
   /** The recordings are synthesised; said of the sitting as a whole. */
   simulated: z.boolean(),
   seal: z.string(),
   alias: z.string().nullable(),
+  resetSound: z.enum(['none', 'noise', 'silence']),
+  /** Of the whole sitting. */
   trials: z.int(),
   answered: z.int(),
   minutesLeft: z.number(),
-  clipSeconds: z.number(),
+  /** What is asked now; the first part until the sitting has begun. */
+  part: z.strictObject({
+    number: z.int(),
+    of: z.int(),
+    task: z.enum(TASK_IDS),
+    prompt: z.string(),
+    tiesAllowed: z.boolean(),
+    words: z.array(z.string()),
+    trials: z.int(),
+    answered: z.int(),
+    clipSeconds: z.number(),
+    /** Two recordings are learned now; nothing is judged. */
+    learning: z.boolean(),
+    /** Words of the two that were learned. */
+    learned: z.array(z.string()),
+  }),
   leastHeardS: z.number(),
   clips: z.array(clip),
   /** To load while the present trial is heard. */

@@ -1,32 +1,59 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { listenerMinutes, pairTrialSeconds } from '@/core/design/time-budget';
+import { listenerMinutes } from '@/core/design/time-budget';
 import { hash32 } from '@/core/signal/random';
+import { TASKS } from '@/core/tasks';
+import type { TaskId } from '@/core/tasks/task';
 import { type Db, db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
-import { type Answering, type Joining, type ListenerView, listenerView } from './schema';
+import {
+  type Answering,
+  type Joining,
+  type ListenerView,
+  listenerView,
+  type StageDone,
+} from './schema';
 import {
   answerKeyAt,
   clipAt,
   countAnswers,
+  countLevelChange,
   countListeners,
   findByToken,
   findListener,
+  type HeardPart,
   type HeardSitting,
   holdSitting,
   insertAnswer,
   insertListener,
   type ListenerRow,
+  partsOf,
+  setPartsBegun,
   setStage,
   settlingClipAt,
   trialsAt,
 } from './store';
 
-/** Clips of the practice trial; words that no real trial uses. */
+/** Clips for setting the level and for the practice trial; words that no real trial uses. */
 const SETTLING = [
-  { word: 'Spool', address: 'settling-one' },
-  { word: 'Tassel', address: 'settling-two' },
+  { word: 'Spool', address: 'settling-one', variant: 0 },
+  { word: 'Tassel', address: 'settling-two', variant: 1 },
+  { word: 'Trowel', address: 'settling-three', variant: 0 },
 ];
+/** Which of them the practice of a task shows. */
+const PRACTICE: Record<TaskId, number[]> = {
+  pair: [0, 1],
+  line: [0, 1, 2],
+  reference: [0, 1],
+  'duo-trio': [0, 1, 2],
+  triangle: [0, 1, 2],
+  'two-interval': [0, 1],
+  memory: [0, 1],
+  words: [1],
+};
+/** Tasks whose first clip is named as the one to compare with. */
+const WITH_REFERENCE: readonly TaskId[] = ['reference', 'duo-trio'];
+const REFERENCE_WORD = 'Reference';
 const LEAST_HEARD_S = 2;
 const CLOSED = 'This sitting is closed; answers given before are kept. Thank you for listening.';
 
@@ -40,8 +67,38 @@ async function sittingBehind(from: Db, token: string): Promise<HeardSitting & { 
   return { ...sitting, seal: sitting.seal };
 }
 
-function leastHeardS(sitting: HeardSitting): number {
-  return Math.min(LEAST_HEARD_S, sitting.clipSeconds / 2);
+function leastHeardS(part: HeardPart): number {
+  return Math.min(LEAST_HEARD_S, part.clipSeconds / 2);
+}
+
+/** Less than this nobody needs who listens: half as long again as hearing each clip at least. */
+function hastyBelowS(part: HeardPart, clips: number): number {
+  return 1.5 * clips * leastHeardS(part);
+}
+
+/** Clips under the words that a listener reads. */
+function worded(
+  task: TaskId,
+  clips: readonly { word: string; address: string }[],
+): ListenerView['clips'] {
+  return clips.map(({ word, address }, slot) => ({
+    word: slot === 0 && WITH_REFERENCE.includes(task) ? REFERENCE_WORD : word,
+    address,
+  }));
+}
+
+const trialSecondsOf = ({ task, clipSeconds, slots }: HeardPart) =>
+  TASKS[task].seconds(clipSeconds, slots);
+
+/** Minutes for what lies after these answers. */
+function minutesAfter(parts: readonly HeardPart[], answered: number): number {
+  return (
+    parts.reduce(
+      (sum, part) =>
+        sum + Math.max(0, part.to - Math.max(part.from - 1, answered)) * trialSecondsOf(part),
+      0,
+    ) / 60
+  );
 }
 
 async function listenerBehind(
@@ -58,42 +115,70 @@ export async function viewFor(
   listenerToken: string | undefined,
 ): Promise<ListenerView> {
   const sitting = await sittingBehind(db(), token);
+  const parts = await partsOf(db(), sitting.id);
   const listener = await listenerBehind(db(), sitting, listenerToken);
   const answered = listener ? await countAnswers(db(), listener.id) : 0;
-  const { trialsPerListener: trials, clipSeconds } = sitting;
+  const trials = parts[parts.length - 1].to;
+  const part = parts.find(({ to }) => answered < to) ?? parts[parts.length - 1];
   let phase: ListenerView['phase'];
   if (listener && answered >= trials) phase = 'finished';
   else if (sitting.state === 'closed') phase = 'closed';
-  else if (listener) phase = listener.stage === 'trials' ? 'trial' : listener.stage;
-  else phase = (await countListeners(db(), sitting.id)) < sitting.seats ? 'join' : 'full';
+  else if (listener) {
+    if (listener.stage !== 'trials') phase = listener.stage;
+    else phase = listener.partsBegun < part.number ? 'part' : 'trial';
+  } else phase = (await countListeners(db(), sitting.id)) < sitting.seats ? 'join' : 'full';
   let clips: ListenerView['clips'] = [];
   let comingAddresses: string[] = [];
-  if (phase === 'level' || phase === 'practice') {
-    clips = phase === 'level' ? SETTLING.slice(0, 1) : SETTLING;
-  } else if (phase === 'trial' && listener) {
-    const [now, next] = await trialsAt(db(), sitting.id, listener.seat, answered + 1, answered + 2);
-    clips = [
-      { word: now.firstWord, address: now.firstAddress },
-      { word: now.secondWord, address: now.secondAddress },
-    ];
-    comingAddresses = next ? [next.firstAddress, next.secondAddress] : [];
+  let learning = false;
+  let learned: string[] = [];
+  if (phase === 'level') clips = worded('pair', SETTLING.slice(0, 1));
+  if (phase === 'practice') {
+    clips = worded(
+      part.task,
+      PRACTICE[part.task].map((i) => SETTLING[i]),
+    );
+    learning = part.task === 'memory';
   }
-  const settledIn = phase === 'trial' || phase === 'finished';
+  if ((phase === 'part' || phase === 'trial') && listener) {
+    const { seat } = listener;
+    const [now, next] = await trialsAt(db(), sitting.id, seat, answered + 1, answered + 2);
+    learning = now.kind === 'learning';
+    if (part.task === 'memory' && !learning) {
+      const [first] = await trialsAt(db(), sitting.id, seat, part.from, part.from);
+      learned = first.clips.map(({ word }) => word);
+    }
+    // Before a part begins its first clips are only loaded.
+    if (phase === 'trial') clips = worded(part.task, now.clips);
+    const coming = phase === 'trial' ? next : now;
+    comingAddresses = coming ? coming.clips.map(({ address }) => address) : [];
+  }
+  const settledIn = phase === 'part' || phase === 'trial' || phase === 'finished';
   return listenerView.parse({
     phase,
     title: sitting.title,
-    prompt: sitting.prompt,
-    tiesAllowed: sitting.tiesAllowed,
     simulated: sitting.simulated,
     seal: sitting.seal,
     alias: listener?.alias ?? null,
+    resetSound: sitting.resetSound,
     trials,
     answered,
     minutesLeft: settledIn
-      ? ((trials - answered) * pairTrialSeconds(clipSeconds)) / 60
-      : listenerMinutes(trials, clipSeconds),
-    clipSeconds,
-    leastHeardS: leastHeardS(sitting),
+      ? minutesAfter(parts, answered)
+      : listenerMinutes(parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one))),
+    part: {
+      number: part.number,
+      of: parts.length,
+      task: part.task,
+      prompt: part.prompt,
+      tiesAllowed: part.tiesAllowed,
+      words: part.words,
+      trials: part.to - part.from + 1,
+      answered: Math.max(0, answered - part.from + 1),
+      clipSeconds: part.clipSeconds,
+      learning,
+      learned,
+    },
+    leastHeardS: leastHeardS(part),
     clips,
     comingAddresses,
   });
@@ -154,16 +239,54 @@ async function present(
   return { sitting, listener };
 }
 
-/** Level set, or practice done: on to the next stage; never back. */
+/** Level set, practice done, or a part begun: on to the next; never back. */
 export async function finishStage(
   token: string,
   listenerToken: string | undefined,
-  stage: 'level' | 'practice',
+  done: StageDone,
 ): Promise<void> {
   const { listener } = await present(db(), token, listenerToken);
-  if (listener.stage === stage) {
-    await setStage(db(), listener.id, stage === 'level' ? 'practice' : 'trials');
+  if (done.stage === 'level-changed') await countLevelChange(db(), listener.id);
+  else if (done.stage === 'part') {
+    if (listener.stage === 'trials' && done.part === listener.partsBegun + 1) {
+      await setPartsBegun(db(), listener.id, done.part);
+    }
+  } else if (listener.stage === done.stage) {
+    await setStage(db(), listener.id, done.stage === 'level' ? 'practice' : 'trials');
+    // What the first part asks was just practised.
+    if (done.stage === 'practice') await setPartsBegun(db(), listener.id, 1);
   }
+}
+
+/** Refuses an answer that does not fit its trial, or comes before everything was heard. */
+async function refuseUnfit(
+  tx: Db,
+  sitting: HeardSitting,
+  listener: ListenerRow,
+  given: Answering,
+): Promise<{ hasty: boolean }> {
+  const [trial] = await trialsAt(tx, sitting.id, listener.seat, given.position, given.position);
+  const part = (await partsOf(tx, sitting.id)).find(({ number }) => number === trial.part);
+  if (!part) throw notFound('part');
+  const { kind, clips } = trial;
+  const { tiesAllowed, words } = part;
+  const refused = TASKS[part.task].refusal(given.answer, {
+    kind,
+    slots: clips.length,
+    tiesAllowed,
+    words,
+  });
+  if (refused) throw new UserError(422, refused);
+  const least = leastHeardS(part) * 0.95;
+  if (given.heardS.length !== clips.length || given.heardS.some((heard) => heard < least)) {
+    throw new UserError(
+      422,
+      clips.length > 1
+        ? 'Hear every recording before you answer.'
+        : 'Hear the recording before you answer.',
+    );
+  }
+  return { hasty: given.durationS < hastyBelowS(part, clips.length) };
 }
 
 /**
@@ -186,22 +309,18 @@ export async function answer(
     }
     if (state !== 'open') throw new UserError(409, CLOSED);
     const next = (await countAnswers(tx, listener.id)) + 1;
+    const [trial] = await trialsAt(tx, sitting.id, listener.seat, next, next);
     if (
       listener.stage !== 'trials' ||
       given.position !== next ||
-      next > sitting.trialsPerListener
+      !trial ||
+      trial.part > listener.partsBegun
     ) {
       throw new UserError(409, 'This is not the trial to answer now; reload to see the right one.');
     }
-    if (given.choice === 'tie' && !sitting.tiesAllowed) {
-      throw new UserError(422, 'This sitting asks for a choice; a tie is not allowed.');
-    }
-    const least = leastHeardS(sitting) * 0.95;
-    if (given.firstHeardS < least || given.secondHeardS < least) {
-      throw new UserError(422, 'Hear both recordings before you answer.');
-    }
+    const { hasty } = await refuseUnfit(tx, sitting, listener, given);
     const place = { listenerId: listener.id, sittingId: sitting.id, seat: listener.seat };
-    if (!(await insertAnswer(tx, place, given, at))) {
+    if (!(await insertAnswer(tx, place, { ...given, hasty }, at))) {
       // Two copies at once, or a key used before: only the very same answer counts as kept.
       if ((await answerKeyAt(tx, listener.id, given.position)) === given.key) return;
       throw new UserError(409, 'This answer was not kept; reload and answer again.');
@@ -217,9 +336,10 @@ export async function clipFor(
   address: string,
 ): Promise<{ audioId: number; seed: number; levelLufs: number | null }> {
   const { sitting, listener } = await present(db(), token, listenerToken);
-  const variant = SETTLING.findIndex((clip) => clip.address === address);
-  if (variant >= 0) {
-    const audioId = await settlingClipAt(db(), sitting.clipSetId, variant);
+  const settling = SETTLING.find((clip) => clip.address === address);
+  if (settling) {
+    const [{ clipSetId }] = await partsOf(db(), sitting.id);
+    const audioId = await settlingClipAt(db(), clipSetId, settling.variant);
     if (audioId === null) throw notFound('clip');
     return { audioId, seed: hash32(`${listener.id} ${address}`) >>> 0, levelLufs: null };
   }

@@ -1,3 +1,4 @@
+import type { TaskId, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { Answering } from './schema';
 
@@ -5,29 +6,51 @@ import type { Answering } from './schema';
 export interface HeardSitting {
   id: string;
   comparisonId: string;
-  clipSetId: string;
   state: 'draft' | 'open' | 'closed';
   title: string;
-  prompt: string;
-  tiesAllowed: boolean;
   simulated: boolean;
-  trialsPerListener: number;
   seats: number;
   seal: string | null;
-  clipSeconds: number;
+  resetSound: 'none' | 'noise' | 'silence';
 }
-
-const COLUMNS = `sitting.id, sitting.comparison_id AS "comparisonId", clip_set_id AS "clipSetId",
-  sitting.state, title, prompt, ties_allowed AS "tiesAllowed", sitting.simulated,
-  trials_per_listener AS "trialsPerListener", seats, seal,
-  clip_set.passage_to_s - clip_set.passage_from_s AS "clipSeconds"`;
 
 export async function findByToken(db: Db, token: string): Promise<HeardSitting | null> {
   const [row] = await db.rows<HeardSitting>(
-    `SELECT ${COLUMNS} FROM sitting JOIN clip_set ON clip_set.id = clip_set_id WHERE token = $1`,
+    `SELECT id, comparison_id AS "comparisonId", state, title, simulated, seats, seal,
+       reset_sound AS "resetSound" FROM sitting WHERE token = $1`,
     [token],
   );
   return row ?? null;
+}
+
+export interface HeardPart {
+  number: number;
+  task: TaskId;
+  clipSetId: string;
+  prompt: string;
+  tiesAllowed: boolean;
+  words: string[];
+  clipSeconds: number;
+  /** Positions of each seat from here to there. */
+  from: number;
+  to: number;
+  /** Most clips of a trial. */
+  slots: number;
+}
+
+/** The parts of an opened sitting, in order; every seat has the same number of trials in each. */
+export async function partsOf(db: Db, sittingId: string): Promise<HeardPart[]> {
+  return db.rows<HeardPart>(
+    `SELECT number, task, part.clip_set_id AS "clipSetId", prompt, ties_allowed AS "tiesAllowed", words,
+       passage_to_s - passage_from_s AS "clipSeconds", places."from", places."to", places.slots
+     FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
+     JOIN (SELECT part, min(trial.position) AS "from", max(trial.position) AS "to",
+             max(slot) + 1 AS slots
+           FROM trial JOIN trial_clip USING (sitting_id, seat, position)
+           WHERE sitting_id = $1 AND seat = 1 GROUP BY part) AS places ON places.part = number
+     WHERE sitting_id = $1 ORDER BY number`,
+    [sittingId],
+  );
 }
 
 /** Holds the sitting as it is until the end of the transaction: joining one by one, no answer after closing. */
@@ -44,6 +67,7 @@ export interface ListenerRow {
   seat: number;
   alias: string;
   stage: 'level' | 'practice' | 'trials';
+  partsBegun: number;
 }
 
 export async function findListener(
@@ -52,7 +76,8 @@ export async function findListener(
   tokenHash: string,
 ): Promise<ListenerRow | null> {
   const [row] = await db.rows<ListenerRow>(
-    'SELECT id, seat, alias, stage FROM listener WHERE sitting_id = $1 AND token_hash = $2',
+    `SELECT id, seat, alias, stage, parts_begun AS "partsBegun" FROM listener
+     WHERE sitting_id = $1 AND token_hash = $2`,
     [sittingId, tokenHash],
   );
   return row ?? null;
@@ -98,6 +123,19 @@ export async function setStage(db: Db, listenerId: string, stage: string): Promi
   await db.rows('UPDATE listener SET stage = $2 WHERE id = $1', [listenerId, stage]);
 }
 
+export async function setPartsBegun(db: Db, listenerId: string, parts: number): Promise<void> {
+  await db.rows('UPDATE listener SET parts_begun = greatest(parts_begun, $2) WHERE id = $1', [
+    listenerId,
+    parts,
+  ]);
+}
+
+export async function countLevelChange(db: Db, listenerId: string): Promise<void> {
+  await db.rows('UPDATE listener SET level_changes = level_changes + 1 WHERE id = $1', [
+    listenerId,
+  ]);
+}
+
 export async function countAnswers(db: Db, listenerId: string): Promise<number> {
   const [{ count }] = await db.rows<{ count: number }>(
     'SELECT count(*)::int AS count FROM answer WHERE listener_id = $1',
@@ -108,13 +146,12 @@ export async function countAnswers(db: Db, listenerId: string): Promise<number> 
 
 export interface HeardTrial {
   position: number;
-  firstWord: string;
-  secondWord: string;
-  firstAddress: string;
-  secondAddress: string;
+  part: number;
+  kind: TrialKind;
+  clips: { word: string; address: string }[];
 }
 
-/** The trials of a seat at these positions; words and addresses only. */
+/** The trials of a seat at these positions; of their clips words and addresses only. */
 export async function trialsAt(
   db: Db,
   sittingId: string,
@@ -123,9 +160,11 @@ export async function trialsAt(
   to: number,
 ): Promise<HeardTrial[]> {
   return db.rows<HeardTrial>(
-    `SELECT position, first_word AS "firstWord", second_word AS "secondWord",
-       first_address AS "firstAddress", second_address AS "secondAddress"
-     FROM trial WHERE sitting_id = $1 AND seat = $2 AND position BETWEEN $3 AND $4 ORDER BY position`,
+    `SELECT position, part, kind,
+       jsonb_agg(jsonb_build_object('word', word, 'address', address) ORDER BY slot) AS clips
+     FROM trial JOIN trial_clip USING (sitting_id, seat, position)
+     WHERE sitting_id = $1 AND seat = $2 AND position BETWEEN $3 AND $4
+     GROUP BY position, part, kind ORDER BY position`,
     [sittingId, seat, from, to],
   );
 }
@@ -146,16 +185,13 @@ export async function clipAt(
   to: number,
 ): Promise<ClipSource | null> {
   const [row] = await db.rows<ClipSource>(
-    `SELECT master_audio_id AS "audioId",
-       CASE WHEN first_address = $3 THEN first_seed ELSE second_seed END AS seed,
-       CASE WHEN clip_set.method = 'loudness' THEN (clip_set.facts->>'targetLufs')::float8
-         ELSE after_lufs END AS "levelLufs"
-     FROM trial
-     JOIN clip ON clip.clip_set_id = trial.clip_set_id AND clip.chain_id =
-       CASE WHEN first_address = $3 THEN first_chain_id ELSE second_chain_id END
-     JOIN clip_set ON clip_set.id = trial.clip_set_id
-     WHERE sitting_id = $1 AND seat = $2 AND (first_address = $3 OR second_address = $3)
-       AND position BETWEEN $4 AND $5`,
+    `SELECT master_audio_id AS "audioId", trial_clip.seed,
+       trial_clip.gain_db + CASE WHEN clip_set.method = 'loudness'
+         THEN (clip_set.facts->>'targetLufs')::float8 ELSE after_lufs END AS "levelLufs"
+     FROM trial_clip
+     JOIN clip ON clip.clip_set_id = trial_clip.clip_set_id AND clip.chain_id = trial_clip.chain_id
+     JOIN clip_set ON clip_set.id = trial_clip.clip_set_id
+     WHERE sitting_id = $1 AND seat = $2 AND address = $3 AND position BETWEEN $4 AND $5`,
     [sittingId, seat, address, from, to],
   );
   return row ?? null;
@@ -177,24 +213,24 @@ export async function settlingClipAt(
 export async function insertAnswer(
   db: Db,
   place: { listenerId: string; sittingId: string; seat: number },
-  answer: Answering,
+  given: Answering & { hasty: boolean },
   at: Date,
 ): Promise<boolean> {
   const rows = await db.rows(
-    `INSERT INTO answer (listener_id, sitting_id, seat, position, choice, idempotency_key,
-       first_heard_s, second_heard_s, switches, duration_s, answered_at)
+    `INSERT INTO answer (listener_id, sitting_id, seat, position, answer, idempotency_key, heard_s,
+       switches, duration_s, hasty, answered_at)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT DO NOTHING RETURNING position`,
     [
       place.listenerId,
       place.sittingId,
       place.seat,
-      answer.position,
-      answer.choice,
-      answer.key,
-      answer.firstHeardS,
-      answer.secondHeardS,
-      answer.switches,
-      answer.durationS,
+      given.position,
+      JSON.stringify(given.answer),
+      given.key,
+      given.heardS,
+      given.switches,
+      given.durationS,
+      given.hasty,
       at,
     ],
   );

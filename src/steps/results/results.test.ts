@@ -5,7 +5,7 @@ import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { insertAnswer, insertListener } from '@/steps/listening/store';
 import { closeSitting } from '@/steps/sitting/service';
 import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
-import { analysePairs } from '@/worker/tasks';
+import { analyseSitting } from '@/worker/tasks';
 import { analysisJson, analysisOrder, answersCsv, keepAnalysis, resultsOf } from './service';
 
 withTestDatabase();
@@ -21,7 +21,6 @@ beforeAll(async () => {
 async function answered(aliases: string[], liking: string[]): Promise<string> {
   const { sittingId } = await openTestSitting(engineer, bank.comparisonId, {
     seats: aliases.length,
-    trialsPerListener: 3,
   });
   for (const [i, alias] of aliases.entries()) {
     const seat = i + 1;
@@ -31,8 +30,9 @@ async function answered(aliases: string[], liking: string[]): Promise<string> {
       NOON,
     );
     const trials = await db().rows<{ position: number; first: string; second: string }>(
-      `SELECT position, first_chain_id::text AS first, second_chain_id::text AS second FROM trial
-       WHERE sitting_id = $1 AND seat = $2`,
+      `SELECT position, min(chain_id::text) FILTER (WHERE slot = 0) AS first,
+         min(chain_id::text) FILTER (WHERE slot = 1) AS second FROM trial_clip
+       WHERE sitting_id = $1 AND seat = $2 GROUP BY position ORDER BY position`,
       [sittingId, seat],
     );
     for (const { position, first, second } of trials) {
@@ -41,12 +41,12 @@ async function answered(aliases: string[], liking: string[]): Promise<string> {
         { listenerId, sittingId, seat },
         {
           position,
-          choice: liking.indexOf(first) < liking.indexOf(second) ? 'first' : 'second',
+          answer: { choice: liking.indexOf(first) < liking.indexOf(second) ? 'first' : 'second' },
           key: randomUUID(),
-          firstHeardS: 4,
-          secondHeardS: 5,
+          heardS: [4, 5],
           switches: 3,
           durationS: 10 + position,
+          hasty: false,
         },
         NOON,
       );
@@ -59,7 +59,7 @@ async function answered(aliases: string[], liking: string[]): Promise<string> {
 async function analysed(sittingId: string): Promise<void> {
   const order = await analysisOrder(sittingId);
   if (!order) throw new Error('nothing to analyse');
-  await keepAnalysis(sittingId, analysePairs(order));
+  await keepAnalysis(sittingId, analyseSitting(order));
 }
 
 it('reads a unanimous panel: the winner of each pair is the chain they liked', async () => {
@@ -80,15 +80,16 @@ it('reads a unanimous panel: the winner of each pair is the chain they liked', a
   ];
   const sittingId = await answered(aliases, liking);
   const waiting = await resultsOf(engineer, bank.comparisonId, sittingId);
-  expect(waiting.result).toMatchObject({ analysis: null, findings: null, sealHolds: true });
+  expect(waiting.result).toMatchObject({ parts: null, sealHolds: true });
   await expect(analysisJson(engineer, bank.comparisonId, sittingId)).rejects.toThrow(
     'still being made',
   );
   await analysed(sittingId);
   const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
-  const analysis = result?.analysis?.analysis;
+  const part = result?.parts?.[0];
+  const analysis = part?.analysis.pair;
   expect(analysis?.fit.method).toBe('penalised');
-  expect(result?.findings?.headline).toBe(`${CHAIN_NAMES[2]} is preferred.`);
+  expect(part?.findings?.headline).toBe(`${CHAIN_NAMES[2]} is preferred.`);
   const ranked = [...(analysis?.overall ?? [])].sort(
     (x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0),
   );
@@ -103,9 +104,9 @@ it('reads a unanimous panel: the winner of each pair is the chain they liked', a
   expect(result?.pace).toHaveLength(12);
   expect(result?.pace[0]).toMatchObject({ answers: 3, medianS: 12 });
   const json = JSON.parse((await analysisJson(engineer, bank.comparisonId, sittingId)).body) as {
-    warnings: { code: string }[];
+    parts: { warnings: { code: string }[] }[];
   };
-  expect(json.warnings.map(({ code }) => code)).toContain('separation');
+  expect(json.parts[0].warnings.map(({ code }) => code)).toContain('separation');
 });
 
 it('exports names that a spreadsheet would run as a formula with an apostrophe', async () => {
@@ -123,9 +124,9 @@ it('exports names that a spreadsheet would run as a formula with an apostrophe',
 it('says when nobody answered, and keeps results of several sittings apart', async () => {
   const { sittingId } = await openTestSitting(engineer, bank.comparisonId);
   await closeSitting(engineer, bank.comparisonId, sittingId, new Date());
-  expect(await analysisOrder(sittingId)).toBeNull();
+  await analysed(sittingId);
   const empty = await resultsOf(engineer, bank.comparisonId, sittingId);
-  expect(empty.result).toMatchObject({ answers: 0, findings: null, analysis: { analysis: null } });
+  expect(empty.result).toMatchObject({ answers: 0, parts: [{ finding: 'Nobody answered.' }] });
   const latest = await resultsOf(engineer, bank.comparisonId, null);
   expect(latest.result?.sittingId).toBe(sittingId);
   expect(latest.sittings.length).toBeGreaterThanOrEqual(3);

@@ -1,22 +1,28 @@
 import Papa from 'papaparse';
 import { sha256Hex } from '@/core/design/seal';
 import { type Findings, findingsOf } from '@/core/statistics/pair/findings';
-import type { PairAnalysis } from '@/core/statistics/pair/analyze';
-import type { PairJudgement } from '@/core/statistics/pair/judgements';
-import { COLUMNS, type Warning } from '@/core/statistics/results-file';
+import type { PartAnalysis } from '@/core/statistics/part';
+import { partFinding } from '@/core/statistics/part-findings';
+import { COLUMNS } from '@/core/statistics/results-file';
+import { TASKS } from '@/core/tasks';
+import type { OpenedAnswer, TaskId } from '@/core/tasks/task';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
-import { type SealedKey, sealedKey } from '@/steps/sitting/schema';
+import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
+import { anySealedKey } from '@/steps/sitting/schema';
 import { countsOf, listSittings } from '@/steps/sitting/store';
 import {
   type AnswerRow,
   type ClosedSitting,
   findClosed,
+  findReadable,
+  type HeardPart,
   listAnswers,
+  partsOfSitting,
   storeAnalysis,
   type StoredAnalysis,
 } from './store';
@@ -31,59 +37,89 @@ export interface ResultsView {
   result: Result | null;
 }
 
+export interface ResultPart {
+  number: number;
+  task: TaskId;
+  prompt: string;
+  /** Source, passage and context, in words. */
+  heard: string;
+  analysis: PartAnalysis;
+  /** Pairs have findings at length, other tasks one sentence. */
+  findings: Findings | null;
+  finding: string;
+}
+
 export interface Result {
   sittingId: string;
   title: string;
-  prompt: string;
   simulated: boolean;
   closedAt: Date;
   seal: string;
   sealHolds: boolean;
+  /** When and why somebody opened the key before closing. */
+  sealBroken: { at: Date; reason: string } | null;
   listeners: number;
   answers: number;
   chains: string[];
-  /** Null while it is being computed. */
-  analysis: StoredAnalysis | null;
-  findings: Findings | null;
-  /** Median seconds per trial of each listener, and answers. */
-  pace: { listener: string; answers: number; medianS: number }[];
+  /** Null while they are being read. */
+  parts: ResultPart[] | null;
+  /** Median seconds per trial of each listener, answers, and how many were hasty. */
+  pace: { listener: string; answers: number; medianS: number; hasty: number }[];
 }
 
-function keyOf(sitting: ClosedSitting): SealedKey {
-  return sealedKey.parse(JSON.parse(sitting.sealedKey ?? ''));
+/** Names of chains as the key holds them. */
+function namesOf(sitting: ClosedSitting): Map<string, string> {
+  const key = anySealedKey.parse(JSON.parse(sitting.sealedKey ?? ''));
+  return new Map(key.chains.map(({ id, name }) => [id, name]));
 }
 
-/** Judgements under the names that the key holds, a before b as presented. */
-function judgementsOf(key: SealedKey, answers: readonly AnswerRow[]): PairJudgement[] {
-  const names = new Map(key.chains.map(({ id, name }) => [id, name]));
-  const nameOf = (id: string) => names.get(id) ?? id;
-  return answers.map((answer) => ({
-    listener: answer.listener,
-    chain: nameOf(answer.firstChainId),
-    chainB: nameOf(answer.secondChainId),
-    first: 'a',
-    response: answer.choice === 'tie' ? 'tie' : answer.choice === 'first' ? 'a' : 'b',
+/** Answers of one part under the names that the key holds. */
+function openedOf(
+  names: ReadonlyMap<string, string>,
+  answers: readonly AnswerRow[],
+): OpenedAnswer[] {
+  const chainsOf = ({ clips }: AnswerRow) =>
+    clips.map(({ chainId }) => names.get(chainId) ?? chainId);
+  const learning = new Map(
+    answers.flatMap((one) => (one.kind === 'learning' ? [[one.seat, chainsOf(one)]] : [])),
+  );
+  return answers.map((one) => ({
+    listener: one.listener,
+    kind: one.kind,
+    chains: chainsOf(one),
+    right: one.rightSlot,
+    learned: learning.get(one.seat) ?? [],
+    answer: one.answer,
+    gainsDb: one.clips.map(({ gainDb }) => gainDb),
   }));
 }
 
-/** What the worker analyses; null when there is nothing to do. */
-export async function analysisOrder(
-  sittingId: string,
-): Promise<{ judgements: PairJudgement[]; seed: number } | null> {
-  const sitting = await findClosed(db(), sittingId);
-  if (!sitting || sitting.analysis) return null;
-  const judgements = judgementsOf(keyOf(sitting), await listAnswers(db(), sittingId));
-  if (judgements.length === 0) {
-    await keepAnalysis(sittingId, { analysis: null, warnings: [] });
-    return null;
-  }
-  return { judgements, seed: BOOTSTRAP_SEED };
+/** What the worker analyses. */
+export interface AnalysisOrder {
+  seed: number;
+  parts: { task: TaskId; answers: OpenedAnswer[] }[];
 }
 
-export async function keepAnalysis(
-  sittingId: string,
-  made: { analysis: PairAnalysis | null; warnings: Warning[] },
-): Promise<void> {
+/** Null when there is nothing to do. */
+export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | null> {
+  const sitting = await findClosed(db(), sittingId);
+  if (!sitting || sitting.analysis) return null;
+  const names = namesOf(sitting);
+  const answers = await listAnswers(db(), sittingId);
+  const parts = await partsOfSitting(db(), sittingId);
+  return {
+    seed: BOOTSTRAP_SEED,
+    parts: parts.map(({ number, task }) => ({
+      task,
+      answers: openedOf(
+        names,
+        answers.filter(({ part }) => part === number),
+      ),
+    })),
+  };
+}
+
+export async function keepAnalysis(sittingId: string, made: StoredAnalysis): Promise<void> {
   await transaction(async (tx) => {
     const comparisonId = await storeAnalysis(tx, sittingId, made);
     if (comparisonId) await announce(tx, comparisonId);
@@ -129,41 +165,77 @@ export async function resultsOf(
   if (!chosen || !closed.some(({ id }) => id === chosen)) return { ...view, result: null };
   const sitting = await closedSitting(engineer, comparisonId, chosen);
   const answers = await listAnswers(db(), sitting.id);
-  const key = keyOf(sitting);
   const byListener = new Map<string, AnswerRow[]>();
   for (const answer of answers) {
     byListener.set(answer.listener, [...(byListener.get(answer.listener) ?? []), answer]);
   }
-  const counts = await countsOf(db(), sitting.id);
-  const analysis = sitting.analysis;
+  const { joined } = await countsOf(db(), sitting.id);
+  const heard = await partsOfSitting(db(), sitting.id);
+  const { analysis } = sitting;
   return {
     ...view,
     result: {
       sittingId: sitting.id,
       title: sitting.title,
-      prompt: sitting.prompt,
       simulated: sitting.simulated,
       closedAt: sitting.closedAt ?? new Date(0),
       seal: sitting.seal ?? '',
       sealHolds: (await sha256Hex(sitting.sealedKey ?? '')) === sitting.seal,
-      listeners: counts.joined,
+      sealBroken:
+        sitting.sealBrokenAt && sitting.sealBrokenReason
+          ? { at: sitting.sealBrokenAt, reason: sitting.sealBrokenReason }
+          : null,
+      listeners: joined,
       answers: answers.length,
-      chains: key.chains.map(({ name }) => name),
-      analysis,
-      findings: analysis?.analysis
-        ? findingsOf(analysis.analysis, {
-            listeners: byListener.size,
-            judgements: answers.length,
-            source: comparison.sourceName,
-            passage: comparison.passageName,
-          })
+      chains: [...namesOf(sitting).values()],
+      parts: analysis
+        ? analysis.parts.map((part, i) =>
+            partResult(
+              heard[i],
+              comparison,
+              part,
+              answers.filter((answer) => answer.part === heard[i].number),
+            ),
+          )
         : null,
       pace: [...byListener].map(([listener, own]) => ({
         listener,
         answers: own.length,
         medianS: median(own.map(({ durationS }) => durationS)),
+        hasty: own.filter(({ hasty }) => hasty).length,
       })),
     },
+  };
+}
+
+function contextOf({ context }: HeardPart): string {
+  const kind = CONTEXT_KINDS.find((one) => one === context);
+  return kind ? CONTEXT_WORDS[kind] : context;
+}
+
+function partResult(
+  part: HeardPart,
+  comparison: Comparison,
+  analysis: PartAnalysis,
+  answers: readonly AnswerRow[],
+): ResultPart {
+  const source = part.sourceName ?? comparison.sourceName;
+  const findings = analysis.pair
+    ? findingsOf(analysis.pair, {
+        listeners: new Set(answers.map(({ listener }) => listener)).size,
+        judgements: answers.filter(({ kind }) => kind === 'judged' || kind === 'repeat').length,
+        source,
+        passage: part.passageName,
+      })
+    : null;
+  return {
+    number: part.number,
+    task: part.task,
+    prompt: part.prompt,
+    heard: `${source}, ${part.passageName}, ${contextOf(part)}`,
+    analysis,
+    findings,
+    finding: findings?.headline ?? partFinding(analysis),
   };
 }
 
@@ -179,7 +251,12 @@ export async function keyFile(
   comparisonId: string,
   sittingId: string,
 ): Promise<Download> {
-  const sitting = await closedSitting(engineer, comparisonId, sittingId);
+  await comparisonOf(engineer, comparisonId);
+  const broken = await findReadable(db(), sittingId);
+  const sitting =
+    broken?.comparisonId === comparisonId
+      ? broken
+      : await closedSitting(engineer, comparisonId, sittingId);
   return {
     fileName: `key-${sittingId.slice(0, 8)}.json`,
     contentType: 'application/json; charset=utf-8',
@@ -187,7 +264,10 @@ export async function keyFile(
   };
 }
 
-/** All answers as a results file (docs/formats.md), with what was heard in further columns. */
+/**
+ * Answers as a results file (docs/formats.md), with what was heard in further columns. Controls and
+ * answers from memory have no place in that format; they are in the JSON of all answers.
+ */
 export async function answersCsv(
   engineer: SignedIn,
   comparisonId: string,
@@ -195,41 +275,48 @@ export async function answersCsv(
 ): Promise<Download> {
   const sitting = await closedSitting(engineer, comparisonId, sittingId);
   const { sourceName } = await comparisonOf(engineer, comparisonId);
+  const parts = await partsOfSitting(db(), sittingId);
   const answers = await listAnswers(db(), sittingId);
-  const judgements = judgementsOf(keyOf(sitting), answers);
+  const opened = openedOf(namesOf(sitting), answers);
   const fields = [
     ...COLUMNS,
-    'word_a',
-    'word_b',
-    'heard_a_s',
-    'heard_b_s',
+    'part',
+    'words',
+    'heard_s',
     'switches',
     'duration_s',
+    'hasty',
     ...(sitting.simulated ? ['simulated'] : []),
   ];
-  const data = answers.map((answer, i) => {
-    const { listener, chain, chainB, first, response } = judgements[i];
-    const { position, firstWord, secondWord, switches } = answer;
-    return [
-      listener,
-      sourceName,
-      'alone raw',
-      position,
-      'pair',
-      chain,
-      chainB,
-      first,
-      response,
-      1,
-      '',
-      firstWord,
-      secondWord,
-      answer.firstHeardS.toFixed(1),
-      answer.secondHeardS.toFixed(1),
-      switches,
-      answer.durationS.toFixed(1),
-      ...(sitting.simulated ? ['yes'] : []),
-    ];
+  const times = new Map<string, number>();
+  const data = answers.flatMap((answer, i) => {
+    const part = parts.find(({ number }) => number === answer.part);
+    if (!part || part.task === 'memory') return [];
+    return TASKS[part.task].rows(answer.answer, opened[i]).map((row) => {
+      const cell = `${answer.seat} ${answer.part} ${row.chain} ${row.chainB}`;
+      const replicate = (times.get(cell) ?? 0) + 1;
+      times.set(cell, replicate);
+      return [
+        answer.listener,
+        part.sourceName ?? sourceName,
+        contextOf(part),
+        answer.position,
+        row.task,
+        row.chain,
+        row.chainB,
+        row.first,
+        row.response,
+        replicate,
+        row.correct,
+        answer.part,
+        answer.clips.map(({ word }) => word).join(' '),
+        answer.heardS.map((heard) => heard.toFixed(1)).join(' '),
+        answer.switches,
+        answer.durationS.toFixed(1),
+        answer.hasty ? 'yes' : '',
+        ...(sitting.simulated ? ['yes'] : []),
+      ];
+    });
   });
   return {
     fileName: `answers-${sittingId.slice(0, 8)}.csv`,
@@ -238,21 +325,51 @@ export async function answersCsv(
   };
 }
 
-export async function analysisJson(
+function jsonFile(name: string, content: unknown): Download {
+  return {
+    fileName: name,
+    contentType: 'application/json; charset=utf-8',
+    body: JSON.stringify(content, null, 1),
+  };
+}
+
+/** Every answer with its trial, controls and learning included; lossless. */
+export async function answersJson(
   engineer: SignedIn,
   comparisonId: string,
   sittingId: string,
 ): Promise<Download> {
   const sitting = await closedSitting(engineer, comparisonId, sittingId);
-  if (!sitting.analysis)
-    throw new UserError(409, 'The analysis is still being made; wait a moment.');
-  return {
-    fileName: `analysis-${sittingId.slice(0, 8)}.json`,
-    contentType: 'application/json; charset=utf-8',
-    body: JSON.stringify(
-      { pair: sitting.analysis.analysis, warnings: sitting.analysis.warnings },
-      null,
-      1,
-    ),
-  };
+  const names = namesOf(sitting);
+  const answers = (await listAnswers(db(), sittingId)).map(({ clips, ...answer }) => ({
+    ...answer,
+    clips: clips.map(({ chainId, word, gainDb }) => ({
+      chain: names.get(chainId) ?? chainId,
+      word,
+      gainDb,
+    })),
+  }));
+  const parts = (await partsOfSitting(db(), sittingId)).map((part) => ({
+    ...part,
+    context: contextOf(part),
+  }));
+  const { title, simulated, closedAt, seal } = sitting;
+  return jsonFile(`answers-${sittingId.slice(0, 8)}.json`, {
+    title,
+    simulated,
+    closedAt,
+    seal,
+    parts,
+    answers,
+  });
+}
+
+export async function analysisJson(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+): Promise<Download> {
+  const { analysis } = await closedSitting(engineer, comparisonId, sittingId);
+  if (!analysis) throw new UserError(409, 'The analysis is still being made; wait a moment.');
+  return jsonFile(`analysis-${sittingId.slice(0, 8)}.json`, analysis);
 }

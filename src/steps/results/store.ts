@@ -1,62 +1,96 @@
+import type { Answer, TaskId, TrialKind } from '@/core/tasks/task';
+import type { PartAnalysis } from '@/core/statistics/part';
 import type { Db } from '@/platform/database';
-import type { PairAnalysis } from '@/core/statistics/pair/analyze';
-import type { Warning } from '@/core/statistics/results-file';
 
+/** Of each part, in order. */
 export interface StoredAnalysis {
-  analysis: PairAnalysis | null;
-  warnings: Warning[];
+  parts: PartAnalysis[];
 }
 
 export interface ClosedSitting {
   id: string;
   comparisonId: string;
-  state: 'draft' | 'open' | 'closed';
   title: string;
-  prompt: string;
   seal: string | null;
   sealedKey: string | null;
+  sealBrokenAt: Date | null;
+  sealBrokenReason: string | null;
   simulated: boolean;
   closedAt: Date | null;
   analysis: StoredAnalysis | null;
 }
 
+const COLUMNS = `id, comparison_id AS "comparisonId", title, seal, sealed_key AS "sealedKey",
+  seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated,
+  closed_at AS "closedAt", analysis`;
+
 /** A sitting with its key, only once it is closed: before, key and analysis are not even read. */
 export async function findClosed(db: Db, id: string): Promise<ClosedSitting | null> {
   const [row] = await db.rows<ClosedSitting>(
-    `SELECT id, comparison_id AS "comparisonId", state, title, prompt, seal,
-       sealed_key AS "sealedKey", simulated, closed_at AS "closedAt", analysis
-     FROM sitting WHERE id = $1 AND state = 'closed'`,
+    `SELECT ${COLUMNS} FROM sitting WHERE id = $1 AND state = 'closed'`,
     [id],
   );
   return row ?? null;
+}
+
+/** A sitting whose key may be read: closed, or its seal was broken. */
+export async function findReadable(db: Db, id: string): Promise<ClosedSitting | null> {
+  const [row] = await db.rows<ClosedSitting>(
+    `SELECT ${COLUMNS} FROM sitting
+     WHERE id = $1 AND (state = 'closed' OR seal_broken_at IS NOT NULL)`,
+    [id],
+  );
+  return row ?? null;
+}
+
+export interface HeardPart {
+  number: number;
+  task: TaskId;
+  prompt: string;
+  sourceName: string | null;
+  passageName: string;
+  context: string;
+}
+
+export async function partsOfSitting(db: Db, sittingId: string): Promise<HeardPart[]> {
+  return db.rows<HeardPart>(
+    `SELECT number, task, prompt, passage.source_name AS "sourceName", passage.name AS "passageName",
+       context
+     FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
+     JOIN passage ON passage.id = clip_set.passage_id WHERE sitting_id = $1 ORDER BY number`,
+    [sittingId],
+  );
 }
 
 export interface AnswerRow {
   listener: string;
   seat: number;
   position: number;
-  firstChainId: string;
-  secondChainId: string;
-  firstWord: string;
-  secondWord: string;
-  choice: 'first' | 'second' | 'tie';
-  firstHeardS: number;
-  secondHeardS: number;
+  part: number;
+  kind: TrialKind;
+  rightSlot: number | null;
+  /** In the order of the slots. */
+  clips: { chainId: string; word: string; gainDb: number }[];
+  answer: Answer;
+  heardS: number[];
   switches: number;
   durationS: number;
+  hasty: boolean;
 }
 
 /** All answers of a closed sitting with their key. */
 export async function listAnswers(db: Db, sittingId: string): Promise<AnswerRow[]> {
   return db.rows<AnswerRow>(
-    `SELECT listener.alias AS listener, answer.seat, answer.position,
-       first_chain_id AS "firstChainId", second_chain_id AS "secondChainId",
-       first_word AS "firstWord", second_word AS "secondWord", choice,
-       first_heard_s AS "firstHeardS", second_heard_s AS "secondHeardS", switches,
-       duration_s AS "durationS"
+    `SELECT listener.alias AS listener, answer.seat, answer.position, part, kind,
+       right_slot AS "rightSlot", clips, answer.answer, heard_s AS "heardS", switches,
+       duration_s AS "durationS", hasty
      FROM answer JOIN listener ON listener.id = answer.listener_id
      JOIN trial ON trial.sitting_id = answer.sitting_id AND trial.seat = answer.seat
        AND trial.position = answer.position
+     JOIN (SELECT seat, position, jsonb_agg(jsonb_build_object('chainId', chain_id, 'word', word,
+             'gainDb', gain_db) ORDER BY slot) AS clips
+           FROM trial_clip WHERE sitting_id = $1 GROUP BY seat, position) AS heard
+       ON heard.seat = answer.seat AND heard.position = answer.position
      JOIN sitting ON sitting.id = answer.sitting_id AND sitting.state = 'closed'
      WHERE answer.sitting_id = $1 ORDER BY answer.seat, answer.position`,
     [sittingId],

@@ -1,4 +1,57 @@
 import { z } from 'zod';
+import { TASK_IDS, TASKS } from '@/core/tasks';
+
+export const taskId = z.enum(TASK_IDS);
+
+const word = z
+  .string()
+  .trim()
+  .min(1)
+  .max(30, 'Keep each word under 30 characters.')
+  .regex(/^[^;,\n]*$/, 'A word holds no comma, semicolon or line break.');
+
+/** One task over one set of clips. */
+export const partDraft = z
+  .object({
+    task: taskId,
+    clipSetId: z.uuid('Choose the clips of this part.'),
+    prompt: z
+      .string()
+      .trim()
+      .min(1, 'Write the question that listeners answer.')
+      .max(200, 'Keep the question under 200 characters.'),
+    tiesAllowed: z.boolean(),
+    /** Judged trials of each listener; controls come on top. */
+    trials: z
+      .int('Trials are a whole number.')
+      .min(1, 'A listener needs at least one trial.')
+      .max(120, 'More than 120 trials tire anyone; 120 is the most.'),
+    /** The only two chains of the part; the first is expected to have more of what is asked. */
+    pair: z
+      .tuple([z.uuid(), z.uuid()])
+      .refine(([a, b]) => a !== b, 'A pair needs two different chains.')
+      .nullable(),
+    controls: z.object({
+      self: z.boolean(),
+      louder: z.boolean(),
+      repeats: z.int().min(0).max(20, 'At most 20 trials are asked twice.'),
+    }),
+    /** Words to tick; only where the task asks for words. */
+    words: z.array(word).max(60, 'More than 60 words nobody reads; 60 is the most.'),
+  })
+  .refine(({ task, pair }) => pair !== null || !TASKS[task].ofOnePair, {
+    message: 'This task compares two chains; name them.',
+    path: ['pair'],
+  })
+  .refine(({ task, words }) => (task === 'words') === words.length > 0, {
+    message: 'Give at least one word to tick.',
+    path: ['words'],
+  })
+  .refine(({ words }) => new Set(words).size === words.length, {
+    message: 'Each word once is enough.',
+    path: ['words'],
+  });
+export type PartDraft = z.infer<typeof partDraft>;
 
 /** What listeners read must not name a chain; that is checked when the sitting is sealed. */
 export const sittingDraft = z.object({
@@ -7,33 +60,39 @@ export const sittingDraft = z.object({
     .trim()
     .min(1, 'Say in a few words what listeners will hear.')
     .max(120, 'Keep it under 120 characters.'),
-  prompt: z
-    .string()
-    .trim()
-    .min(1, 'Write the question that listeners answer.')
-    .max(200, 'Keep the question under 200 characters.'),
-  tiesAllowed: z.boolean(),
-  trialsPerListener: z
-    .int('Trials are a whole number.')
-    .min(1, 'A listener needs at least one trial.')
-    .max(120, 'More than 120 trials tire anyone; 120 is the most.'),
   seats: z
     .int('Seats are a whole number.')
     .min(1, 'At least one listener.')
     .max(100, 'A sitting has at most 100 seats.'),
   codeMode: z.enum(['fresh', 'fixed']),
-  /** What is listened to; the newest set of the first passage when left out. */
-  clipSetId: z.uuid().optional(),
+  /** What is heard before each trial, to clear the ear. */
+  resetSound: z.enum(['none', 'noise', 'silence']),
+  parts: z
+    .array(partDraft)
+    .min(1, 'A sitting needs at least one part.')
+    .max(8, 'A sitting has at most eight parts.'),
 });
 export type SittingDraft = z.infer<typeof sittingDraft>;
+
+export const sealBreaking = z.object({
+  reason: z
+    .string()
+    .trim()
+    .min(1, 'Say why; it is kept and stands in every report.')
+    .max(500, 'Keep the reason under 500 characters.'),
+  /** Typed by hand, so that nobody breaks a seal by a slip. */
+  title: z.string(),
+});
+export type SealBreaking = z.infer<typeof sealBreaking>;
 
 /** What an engineer may see of a sitting; nothing of its key. */
 export interface Sitting extends SittingDraft {
   id: string;
-  clipSetId: string;
   state: 'draft' | 'open' | 'closed';
   token: string;
   seal: string | null;
+  sealBrokenAt: Date | null;
+  sealBrokenReason: string | null;
   simulated: boolean;
   openedAt: Date | null;
   closedAt: Date | null;
@@ -44,30 +103,62 @@ export interface SittingCounts {
   joined: number;
   finished: number;
   answers: number;
+  /** Trials that one listener has, controls included; 0 before the sitting is opened. */
+  trialsEach: number;
+}
+
+/** What one part costs and buys. */
+export interface PartAccount {
+  /** Controls and learning included. */
+  trials: number;
+  minutesEach: number;
+  /** What its answers can tell, in a sentence. */
+  buys: string;
 }
 
 /** What the panel's minutes buy, before they are spent. */
 export interface SittingAccount {
-  chains: number;
-  pairs: number;
-  clipSeconds: number;
+  parts: PartAccount[];
+  settlingMinutes: number;
   minutesEach: number;
   minutesInAll: number;
-  judgementsPerPair: number;
-  /** Smallest share of choices found in 4 of 5 cases with one judgement as good as another; null: none. */
-  detectableShare: number | null;
-  neededFor70: number;
 }
 
-/** The sealed document; its canonical JSON is what is hashed. */
-export const sealedKey = z.object({
+const sealedClips = z.record(z.string(), z.string());
+
+/** What was sealed while a sitting was one part of pairs. */
+export const firstSealedKey = z.object({
   document: z.literal('zeitbank sealed key 1'),
   sitting: z.string(),
-  plan: sittingDraft,
   analysis: z.string(),
   chains: z.array(z.object({ id: z.string(), name: z.string(), clipSha256: z.string() })),
   /** Per seat, per trial: index of the first and second chain, and their code words. */
   seats: z.array(z.array(z.tuple([z.int(), z.int(), z.string(), z.string()]))),
   nonce: z.string(),
 });
+
+/** The sealed document; its canonical JSON is what is hashed. */
+export const sealedKey = z.object({
+  document: z.literal('zeitbank sealed key 2'),
+  sitting: z.string(),
+  plan: z.json(),
+  analysis: z.string(),
+  chains: z.array(z.object({ id: z.string(), name: z.string() })),
+  /** Per part: SHA-256 of each chain's clip. */
+  clips: z.array(sealedClips),
+  /** Per seat, per trial. */
+  seats: z.array(
+    z.array(
+      z.object({
+        part: z.int(),
+        kind: z.string(),
+        right: z.int().nullable(),
+        /** Index of the chain, added dB, code word. */
+        slots: z.array(z.tuple([z.int(), z.number(), z.string()])),
+      }),
+    ),
+  ),
+  nonce: z.string(),
+});
 export type SealedKey = z.infer<typeof sealedKey>;
+export const anySealedKey = z.union([sealedKey, firstSealedKey]);

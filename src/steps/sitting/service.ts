@@ -1,7 +1,9 @@
 import { randomBytes, randomInt } from 'node:crypto';
 import { codeTrials } from '@/core/design/codes';
-import { pairOrders } from '@/core/design/orders';
-import { canonicalJson, sha256Hex } from '@/core/design/seal';
+import { canonicalJson, type Json, sha256Hex } from '@/core/design/seal';
+import { Random } from '@/core/signal/random';
+import { TASKS } from '@/core/tasks';
+import type { TrialDesign } from '@/core/tasks/task';
 import { type Db, db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue } from '@/platform/jobs';
@@ -11,9 +13,17 @@ import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import { type ClipSetFacts, CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
-import { listClips, listClipSets } from '@/steps/match/store';
-import { accountOf } from './account';
-import type { SealedKey, Sitting, SittingAccount, SittingCounts, SittingDraft } from './schema';
+import { listClipSets } from '@/steps/match/store';
+import { accountOf, type ClipFacts } from './account';
+import type {
+  PartDraft,
+  SealBreaking,
+  SealedKey,
+  Sitting,
+  SittingAccount,
+  SittingCounts,
+  SittingDraft,
+} from './schema';
 import {
   chainsOfSet,
   countsOf,
@@ -24,64 +34,93 @@ import {
   lacksAnalysis,
   listSittings,
   lockSitting,
+  markBroken,
   markClosed,
   markOpen,
+  replaceParts,
   type TrialRow,
   updateSitting,
 } from './store';
 
 /** Fixed before the first answer and sealed with the key. */
 const ANALYSIS_PLAN =
-  'All pair judgements enter one Davidson model with ties and order effect. Headline test: net wins ' +
-  'per listener, block test, 5 %. Single pairs: exact sign test over listeners, Holm. No look before ' +
-  'closing; listeners are left out only if they never answered.';
-
-const DEFAULT_PROMPT = 'Which recording suits this part better?';
+  'Each part is read alone. Pairs: one Davidson model with ties and order effect; headline test net wins ' +
+  'per listener, block test, 5 %; single pairs by exact sign test over listeners, Holm. Lines and ' +
+  'judgements against the reference: means of each listener, Friedman in its F form. Right answers: exact ' +
+  'binomial test against guessing, Holm over the pairs. Words: Cochran, Holm over the words. Controls ' +
+  'are reported apart. No look before closing; listeners are left out only if they never answered.';
 
 export interface SittingView {
   comparison: Comparison;
-  /** Whether there is a rendered set to listen to. */
-  clipsReady: boolean;
-  /** What can be listened to. */
-  sets: { id: string; name: string }[];
+  /** What can be listened to, plain sets first. */
+  sets: ListenableSet[];
   sittings: (Sitting & { counts: SittingCounts; account: SittingAccount })[];
   /** What a new sitting would start from. */
-  proposal: { draft: SittingDraft; account: SittingAccount } | null;
+  proposal: SittingDraft | null;
+}
+
+/** A set of clips as the plan of a sitting needs it. */
+export interface ListenableSet extends ClipFacts {
+  id: string;
+  name: string;
+  chainNames: { id: string; name: string }[];
+  referenceChainId: string;
+  stereo: boolean;
 }
 
 export async function sittingsOf(engineer: SignedIn, comparisonId: string): Promise<SittingView> {
   const comparison = await comparisonOf(engineer, comparisonId);
   const sittings = await listSittings(db(), comparisonId);
-  const sets = await readySets(db(), comparisonId);
-  const planned = sittings.find(({ state }) => state === 'draft')?.clipSetId;
-  const ready = sets.find(({ id }) => id === planned) ?? sets.at(0) ?? null;
-  const chains = ready ? (await listClips(db(), ready.id)).length : 0;
-  const clipSeconds = ready ? ready.facts.frames / ready.facts.sampleRateHz : 0;
-  const draft: SittingDraft = {
-    title: ready ? ready.name : comparison.sourceName,
-    clipSetId: ready?.id,
-    prompt: DEFAULT_PROMPT,
-    tiesAllowed: true,
-    trialsPerListener: Math.max(1, (chains * (chains - 1)) / 2),
-    seats: 12,
-    codeMode: 'fresh',
-  };
+  const ready = await readySets(db(), comparisonId);
+  const sets = [];
+  for (const { id, name, facts, referenceChainId } of ready) {
+    const chainNames = (await chainsOfSet(db(), id)).map((chain) => ({
+      id: chain.id,
+      name: chain.name,
+    }));
+    sets.push({
+      id,
+      name,
+      chainNames,
+      chains: chainNames.length,
+      clipSeconds: facts.frames / facts.sampleRateHz,
+      referenceChainId,
+      stereo: facts.channels > 1,
+    });
+  }
   const views = [];
   for (const sitting of sittings) {
-    const set = await latestSetLength(sitting.clipSetId);
+    const clips = [];
+    for (const { clipSetId } of sitting.parts) clips.push(await clipFactsOf(clipSetId));
     views.push({
       ...sitting,
       counts: await countsOf(db(), sitting.id),
-      account: accountOf(sitting, set.chains, set.clipSeconds),
+      account: accountOf(sitting, clips),
     });
   }
+  const first = sets.find(({ chains }) => chains > 1);
+  return { comparison, sets, sittings: views, proposal: first ? proposalFor(first) : null };
+}
+
+/** Pairs over everything: each listener hears every pair once. */
+function proposalFor(set: ListenableSet): SittingDraft {
   return {
-    comparison,
-    clipsReady: ready !== null,
-    sets: sets.map(({ id, name }) => ({ id, name })),
-    sittings: views,
-    proposal:
-      ready && chains > 1 ? { draft, account: accountOf(draft, chains, clipSeconds) } : null,
+    title: set.name,
+    seats: 12,
+    codeMode: 'fresh',
+    resetSound: 'none',
+    parts: [
+      {
+        task: 'pair',
+        clipSetId: set.id,
+        prompt: TASKS.pair.prompt,
+        tiesAllowed: true,
+        trials: TASKS.pair.round(set.chains),
+        pair: null,
+        controls: { self: true, louder: true, repeats: 1 },
+        words: [],
+      },
+    ],
   };
 }
 
@@ -89,6 +128,7 @@ interface ReadySet {
   id: string;
   name: string;
   facts: ClipSetFacts;
+  referenceChainId: string;
 }
 
 /** Sets that can be listened to: the newest of each passage and context, plain ones first. */
@@ -102,20 +142,32 @@ async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
       if (!set?.facts) return [];
       const own = `${passage.sourceName ?? sourceName}, ${passage.name}`;
       const name = kind === 'raw' ? own : `${own}, ${CONTEXT_WORDS[kind]}`;
-      return [{ id: set.id, name, facts: set.facts }];
+      return [{ id: set.id, name, facts: set.facts, referenceChainId: set.referenceChainId }];
     }),
   );
 }
 
-async function latestSetLength(
-  clipSetId: string,
-): Promise<{ chains: number; clipSeconds: number }> {
-  const [row] = await db().rows<{ chains: number; seconds: number }>(
+async function clipFactsOf(clipSetId: string): Promise<ClipFacts> {
+  const [row] = await db().rows<ClipFacts>(
     `SELECT (SELECT count(*)::int FROM clip WHERE clip_set_id = $1) AS chains,
-       passage_to_s - passage_from_s AS seconds FROM clip_set WHERE id = $1`,
+       passage_to_s - passage_from_s AS "clipSeconds" FROM clip_set WHERE id = $1`,
     [clipSetId],
   );
-  return { chains: row.chains, clipSeconds: row.seconds };
+  return row;
+}
+
+/** Refuses parts that cannot be asked over their clips. */
+function refuseImpossible(parts: readonly PartDraft[], chains: readonly KeyChain[][]): void {
+  parts.forEach(({ task, pair }, i) => {
+    const ids = chains[i].map(({ id }) => id);
+    const say = (sentence: string) => {
+      throw new UserError(422, parts.length > 1 ? `Part ${i + 1}: ${sentence}` : sentence);
+    };
+    if (ids.length < 2) say('there is only one recording to hear; match at least two.');
+    if (pair && !pair.every((id) => ids.includes(id))) {
+      say('a chain that it names is not among its clips; choose again.');
+    }
+  });
 }
 
 /** Writes the plan of the sitting in preparation; there is one at a time. */
@@ -129,21 +181,22 @@ export async function planSitting(
   return transaction(async (tx) => {
     await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 3))', [comparisonId]);
     const sets = await readySets(tx, comparisonId);
-    const clipSet = draft.clipSetId ? sets.find(({ id }) => id === draft.clipSetId) : sets.at(0);
-    if (!clipSet) {
-      throw new UserError(422, 'A sitting needs matched clips; make the match first.');
+    if (!draft.parts.every(({ clipSetId }) => sets.some(({ id }) => id === clipSetId))) {
+      throw new UserError(
+        422,
+        'A sitting needs matched clips, and the newest of their kind; make the match, or choose again.',
+      );
     }
+    const chains = [];
+    for (const { clipSetId } of draft.parts) chains.push(await chainsOfSet(tx, clipSetId));
+    refuseImpossible(draft.parts, chains);
     const open = (await listSittings(tx, comparisonId)).find(({ state }) => state === 'draft');
-    if (open) await updateSitting(tx, open.id, draft, clipSet.id);
+    if (open) await updateSitting(tx, open.id, draft);
+    const token = randomBytes(12).toString('base64url');
     const id =
       open?.id ??
-      (await insertSitting(
-        tx,
-        { comparisonId, clipSetId: clipSet.id, token: randomBytes(12).toString('base64url') },
-        draft,
-        comparison.simulated,
-        at,
-      ));
+      (await insertSitting(tx, { comparisonId, token }, draft, comparison.simulated, at));
+    await replaceParts(tx, { comparisonId, sittingId: id }, draft.parts);
     await announce(tx, comparisonId);
     return id;
   });
@@ -175,8 +228,9 @@ export async function discardDraft(
 }
 
 /** Refuses texts for listeners that name a chain. */
-function refuseNames(draft: SittingDraft, chains: readonly KeyChain[]): void {
-  for (const text of [draft.title, draft.prompt]) {
+function refuseNames({ title, parts }: SittingDraft, chains: readonly KeyChain[]): void {
+  const texts = [title, ...parts.flatMap(({ prompt, words }) => [prompt, ...words])];
+  for (const text of texts) {
     const named = chains.find(({ name }) => text.toLowerCase().includes(name.toLowerCase()));
     if (named) {
       throw new UserError(
@@ -187,63 +241,157 @@ function refuseNames(draft: SittingDraft, chains: readonly KeyChain[]): void {
   }
 }
 
-function trialRows(key: SealedKey): TrialRow[] {
-  const address = () => randomBytes(15).toString('base64url');
-  const seed = () => randomInt(2 ** 47);
+/** Order that nobody can find by trying seeds. */
+function secretRandom(): Random {
+  const bytes = randomBytes(16);
+  return new Random(
+    [0, 4, 8, 12].map((at) => bytes.readInt32BE(at)) as [number, number, number, number],
+  );
+}
+
+/** The trials of every seat, part after part; chains by their index in the whole sitting. */
+function drawTrials(
+  sitting: SittingDraft,
+  chains: readonly KeyChain[],
+  chainsOfPart: readonly (readonly KeyChain[])[],
+  references: readonly string[],
+  random: Random,
+): (TrialDesign & { part: number })[][] {
+  const seats: (TrialDesign & { part: number })[][] = Array.from(
+    { length: sitting.seats },
+    () => [],
+  );
+  sitting.parts.forEach((part, i) => {
+    const ids = chainsOfPart[i].map(({ id }) => id);
+    const [a, b] = part.pair ?? [];
+    const orders = TASKS[part.task].orders({
+      chains: ids.length,
+      seats: sitting.seats,
+      trialsPerSeat: part.trials,
+      pair: a && b ? [ids.indexOf(a), ids.indexOf(b)] : null,
+      reference: Math.max(0, ids.indexOf(references[i])),
+      controls: part.controls,
+      random,
+    });
+    const inSitting = ids.map((id) => chains.findIndex((chain) => chain.id === id));
+    orders.forEach((trials, seat) => {
+      for (const { kind, right, slots } of trials) {
+        const placed = slots.map(({ chain, gainDb }) => ({ chain: inSitting[chain], gainDb }));
+        seats[seat].push({ part: i + 1, kind, right, slots: placed });
+      }
+    });
+  });
+  return seats;
+}
+
+function trialRows(key: SealedKey, parts: readonly PartDraft[]): TrialRow[] {
   return key.seats.flatMap((trials, seat) =>
-    trials.map(([first, second, firstWord, secondWord], position) => ({
+    trials.map(({ part, kind, right, slots }, position) => ({
       seat: seat + 1,
       position: position + 1,
-      firstChainId: key.chains[first].id,
-      secondChainId: key.chains[second].id,
-      firstWord,
-      secondWord,
-      firstAddress: address(),
-      secondAddress: address(),
-      firstSeed: seed(),
-      secondSeed: seed(),
+      part,
+      kind: kind as TrialRow['kind'],
+      rightSlot: right,
+      slots: slots.map(([chain, gainDb, word]) => ({
+        clipSetId: parts[part - 1].clipSetId,
+        chainId: key.chains[chain].id,
+        gainDb,
+        word,
+        address: randomBytes(15).toString('base64url'),
+        seed: randomInt(2 ** 47),
+      })),
     })),
   );
 }
 
 /**
  * Draws the key, seals it, and opens the sitting. From here on the plan cannot change.
- * @param draw whole numbers below a limit; cryptographic, except for the demo's simulated panel
+ * @param random cryptographic, except for the demo's simulated panel
  */
 export async function openSitting(
   engineer: SignedIn,
   comparisonId: string,
   sittingId: string,
   at: Date,
-  draw: (most: number) => number = randomInt,
+  random: Random = secretRandom(),
 ): Promise<{ seal: string }> {
   return transaction(async (tx) => {
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
     if (sitting.state !== 'draft' && sitting.seal) return { seal: sitting.seal };
-    const chains = await chainsOfSet(tx, sitting.clipSetId);
-    const { title, prompt, tiesAllowed, trialsPerListener, seats, codeMode } = sitting;
-    const plan = { title, prompt, tiesAllowed, trialsPerListener, seats, codeMode };
+    const { title, seats, codeMode, resetSound, parts } = sitting;
+    const plan = { title, seats, codeMode, resetSound, parts };
+    const sets = await listClipSets(tx, comparisonId);
+    const chainsOfPart = [];
+    const references = [];
+    for (const { clipSetId } of parts) {
+      chainsOfPart.push(await chainsOfSet(tx, clipSetId));
+      references.push(sets.find(({ id }) => id === clipSetId)?.referenceChainId ?? '');
+    }
+    refuseImpossible(parts, chainsOfPart);
+    const byId = new Map(chainsOfPart.flat().map((chain) => [chain.id, chain]));
+    const chains = [...byId.values()];
     refuseNames(plan, chains);
-    const shape = { chains: chains.length, seats, trialsPerSeat: trialsPerListener };
-    const orders = pairOrders({ ...shape, seed: draw(2 ** 47) });
-    const coded = codeTrials(orders, chains.length, codeMode, draw(2 ** 47));
+    const drawn = drawTrials(plan, chains, chainsOfPart, references, random);
+    const words = codeTrials(
+      drawn.map((trials) =>
+        trials.map(({ part, slots }) => ({
+          slots,
+          freshWordsOnly: TASKS[parts[part - 1].task].freshWordsOnly,
+        })),
+      ),
+      chains.length,
+      codeMode,
+      random,
+    );
     const key: SealedKey = {
-      document: 'zeitbank sealed key 1',
+      document: 'zeitbank sealed key 2',
       sitting: sittingId,
       plan,
       analysis: ANALYSIS_PLAN,
-      chains,
-      seats: coded.map((slots) =>
-        slots.map((slot) => [slot.first, slot.second, slot.firstWord, slot.secondWord]),
+      chains: chains.map(({ id, name }) => ({ id, name })),
+      clips: chainsOfPart.map((own) =>
+        Object.fromEntries(own.map(({ id, clipSha256 }) => [id, clipSha256])),
+      ),
+      seats: drawn.map((trials, seat) =>
+        trials.map(({ part, kind, right, slots }, trial) => ({
+          part,
+          kind,
+          right,
+          slots: slots.map(({ chain, gainDb }, slot) => [chain, gainDb, words[seat][trial][slot]]),
+        })),
       ),
       nonce: randomBytes(32).toString('hex'),
     };
-    const text = canonicalJson(key);
+    const text = canonicalJson(key as Json);
     const seal = await sha256Hex(text);
     await markOpen(tx, sittingId, seal, text, at);
-    await insertTrials(tx, sitting, trialRows(key));
+    await insertTrials(tx, sittingId, trialRows(key, parts));
     await announce(tx, comparisonId);
     return { seal };
+  });
+}
+
+/**
+ * Opens the key before closing. It can be done, but not in secret: when and why is kept for good, and
+ * every later report says so.
+ */
+export async function breakSeal(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  { reason, title }: SealBreaking,
+  at: Date,
+): Promise<void> {
+  await transaction(async (tx) => {
+    const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
+    if (sitting.state !== 'open') {
+      throw new UserError(409, 'Only the seal of an open sitting can be broken.');
+    }
+    if (title.trim() !== sitting.title) {
+      throw new UserError(422, 'The title typed is not that of this sitting; the seal is whole.');
+    }
+    await markBroken(tx, sittingId, reason, at);
+    await announce(tx, comparisonId);
   });
 }
 

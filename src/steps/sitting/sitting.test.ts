@@ -1,14 +1,24 @@
 import { sha256Hex } from '@/core/design/seal';
+import { Random } from '@/core/signal/random';
+import { TASK_IDS, TASKS } from '@/core/tasks';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain } from '@/steps/chains/service';
 import { createComparison } from '@/steps/comparisons/service';
 import { overviewOf } from '@/steps/overview/service';
-import { bankWithClips, openTestSitting, PLAN } from '@/steps/test/bank';
-import { accountOf } from './account';
-import { sittingDraft } from './schema';
-import { closeSitting, discardDraft, openSitting, planSitting, sittingsOf } from './service';
+import { keyFile, resultsOf } from '@/steps/results/service';
+import { bankWithClips, openTestSitting, testPlan } from '@/steps/test/bank';
+import { accountOf, trialsOfPart } from './account';
+import { anySealedKey, sittingDraft } from './schema';
+import {
+  breakSeal,
+  closeSitting,
+  discardDraft,
+  openSitting,
+  planSitting,
+  sittingsOf,
+} from './service';
 
 withTestDatabase();
 
@@ -22,24 +32,24 @@ beforeAll(async () => {
 interface Trial {
   seat: number;
   position: number;
-  first: string;
-  second: string;
-  first_word: string;
-  second_word: string;
+  chains: string[];
+  words: string[];
 }
 
 const trialsOf = (sittingId: string) =>
   db().rows<Trial>(
-    `SELECT seat, position, first_chain_id::text AS first, second_chain_id::text AS second, first_word,
-       second_word FROM trial WHERE sitting_id = $1 ORDER BY seat, position`,
+    `SELECT seat, position, array_agg(chain_id::text ORDER BY slot) AS chains,
+       array_agg(word ORDER BY slot) AS words
+     FROM trial_clip WHERE sitting_id = $1 GROUP BY seat, position ORDER BY seat, position`,
     [sittingId],
   );
 
 describe('planning', () => {
   it('keeps one plan at a time, which can be changed and discarded', async () => {
     const { comparisonId } = bank;
-    const first = await planSitting(engineer, comparisonId, PLAN, NOON);
-    const again = await planSitting(engineer, comparisonId, { ...PLAN, seats: 9 }, NOON);
+    const plan = await testPlan(comparisonId);
+    const first = await planSitting(engineer, comparisonId, plan, NOON);
+    const again = await planSitting(engineer, comparisonId, { ...plan, seats: 9 }, NOON);
     expect(again).toBe(first);
     const { sittings, proposal } = await sittingsOf(engineer, comparisonId);
     expect(sittings.find(({ id }) => id === first)).toMatchObject({
@@ -47,7 +57,10 @@ describe('planning', () => {
       seats: 9,
       seal: null,
     });
-    expect(proposal?.draft).toMatchObject({ title: 'Clarinet, bridge', trialsPerListener: 3 });
+    expect(proposal).toMatchObject({
+      title: 'Clarinet, bridge',
+      parts: [{ task: 'pair', trials: 3, controls: { self: true, louder: true, repeats: 1 } }],
+    });
     await discardDraft(engineer, comparisonId, first);
     expect((await sittingsOf(engineer, comparisonId)).sittings).toEqual([]);
   });
@@ -55,65 +68,105 @@ describe('planning', () => {
   it('needs clips', async () => {
     const draft = { title: 'New', question: '', sourceName: 'x', passageName: 'y' };
     const id = await createComparison(engineer, draft, NOON);
-    await expect(planSitting(engineer, id, PLAN, NOON)).rejects.toThrow('make the match first');
-    expect(await sittingsOf(engineer, id)).toMatchObject({ clipsReady: false, proposal: null });
+    const plan = await testPlan(bank.comparisonId);
+    await expect(planSitting(engineer, id, plan, NOON)).rejects.toThrow('needs matched clips');
+    expect(await sittingsOf(engineer, id)).toMatchObject({ sets: [], proposal: null });
     expect((await overviewOf(engineer, id)).states.sitting).toMatchObject({ locked: true });
   });
 
-  it('cannot ask for nothing, or for too much', () => {
-    for (const odd of [
-      { trialsPerListener: 0 },
-      { trialsPerListener: 121 },
-      { seats: 0 },
-      { seats: 2.5 },
-      { title: ' ' },
-      { prompt: 'x'.repeat(201) },
-    ]) {
-      expect(sittingDraft.safeParse({ ...PLAN, ...odd }).success).toBe(false);
+  it('cannot ask for nothing, for too much, or for what its task does not know', async () => {
+    const plan = await testPlan(bank.comparisonId);
+    const [part] = plan.parts;
+    const [a] = bank.chainIds;
+    for (const odd of [{ seats: 0 }, { seats: 2.5 }, { title: ' ' }, { parts: [] }]) {
+      expect(sittingDraft.safeParse({ ...plan, ...odd }).success).toBe(false);
     }
+    for (const odd of [
+      { trials: 0 },
+      { trials: 121 },
+      { prompt: 'x'.repeat(201) },
+      { task: 'two-interval' },
+      { task: 'memory', pair: [a, a] },
+      { task: 'words' },
+      { words: ['bright'] },
+      { task: 'words', words: ['a;b'] },
+      { task: 'unheard-of' },
+    ]) {
+      expect(sittingDraft.safeParse({ ...plan, parts: [{ ...part, ...odd }] }).success).toBe(false);
+    }
+  });
+
+  it('names chains of its own clips only', async () => {
+    const stranger = '00000000-0000-4000-8000-000000000000';
+    const pair: [string, string] = [bank.chainIds[0], stranger];
+    const plan = await testPlan(bank.comparisonId, {}, { task: 'memory', pair });
+    await expect(planSitting(engineer, bank.comparisonId, plan, NOON)).rejects.toThrow(
+      'not among its clips',
+    );
   });
 });
 
 describe('the account of minutes', () => {
-  it('adds up by hand', () => {
-    // Six chains make 15 pairs; a 10 s clip is heard 1.6 times each and takes 6 s to decide: 38 s a trial.
-    const account = accountOf({ seats: 12, trialsPerListener: 15 }, 6, 10);
-    expect(account.pairs).toBe(15);
-    expect(account.minutesEach).toBeCloseTo(2.5 + (15 * 38) / 60, 9);
-    expect(account.minutesInAll).toBeCloseTo(12 * account.minutesEach, 9);
-    expect(account.judgementsPerPair).toBe(12);
+  const pairs = (trials: number) => ({
+    task: 'pair' as const,
+    trials,
+    pair: null,
+    controls: { self: false, louder: false, repeats: 0 },
   });
 
-  it('says that one listener proves nothing, and that two chains need fewer than six', () => {
-    expect(accountOf({ seats: 1, trialsPerListener: 1 }, 2, 10).detectableShare).toBeNull();
-    const two = accountOf({ seats: 60, trialsPerListener: 1 }, 2, 10);
-    const six = accountOf({ seats: 60, trialsPerListener: 1 }, 6, 10);
-    expect(two.neededFor70).toBeLessThan(six.neededFor70);
-    expect(two.detectableShare).toBeCloseTo(0.69, 1);
+  it('adds up by hand', () => {
+    // Six chains make 15 pairs; a 10 s clip is heard 1.6 times each and takes 6 s to decide: 38 s a trial.
+    const clips = [{ chains: 6, clipSeconds: 10 }];
+    const account = accountOf({ seats: 12, parts: [pairs(15)] }, clips);
+    expect(account.minutesEach).toBeCloseTo(2.5 + 20 / 60 + (15 * 38) / 60, 9);
+    expect(account.minutesInAll).toBeCloseTo(12 * account.minutesEach, 9);
+    expect(account.parts[0].buys).toContain('About 12 judgements for each of 15 pairs');
+    const lines = accountOf({ seats: 12, parts: [pairs(15), { ...pairs(1), task: 'line' }] }, [
+      ...clips,
+      ...clips,
+    ]);
+    // One line of six clips: 6 · 16 s and 6 s more; and the pause of a quarter of an hour is not reached.
+    expect(lines.parts[1].minutesEach).toBeCloseTo((20 + 6 * 16 + 6) / 60, 9);
+    expect(lines.minutesEach - account.minutesEach).toBeCloseTo(lines.parts[1].minutesEach, 9);
+  });
+
+  it('counts controls and learning as trials', () => {
+    const controls = { self: true, louder: true, repeats: 3 };
+    expect(trialsOfPart({ ...pairs(10), controls })).toBe(15);
+    expect(trialsOfPart({ ...pairs(2), controls })).toBe(6);
+    expect(trialsOfPart({ ...pairs(6), task: 'memory' })).toBe(7);
+    expect(trialsOfPart({ ...pairs(6), task: 'reference', controls })).toBe(10);
+  });
+
+  it('says that one listener proves nothing', () => {
+    const one = accountOf({ seats: 1, parts: [pairs(1)] }, [{ chains: 2, clipSeconds: 10 }]);
+    expect(one.parts[0].buys).toContain('even if all agreed');
+    const many = accountOf({ seats: 60, parts: [pairs(1)] }, [{ chains: 2, clipSeconds: 10 }]);
+    expect(many.parts[0].buys).toContain('70 : 30');
   });
 });
 
 describe('opening', () => {
   it('draws a balanced key, and the second of two seats mirrors the first', async () => {
-    const { sittingId } = await openTestSitting(engineer, bank.comparisonId, {
-      seats: 6,
-      trialsPerListener: 6,
-    });
+    const { sittingId } = await openTestSitting(
+      engineer,
+      bank.comparisonId,
+      { seats: 6 },
+      { trials: 6 },
+    );
     const trials = await trialsOf(sittingId);
     expect(trials.length).toBe(36);
     const firsts = new Map<string, number>();
-    for (const { first } of trials) firsts.set(first, (firsts.get(first) ?? 0) + 1);
+    for (const { chains } of trials) firsts.set(chains[0], (firsts.get(chains[0]) ?? 0) + 1);
     expect([...firsts.values()]).toEqual([12, 12, 12]);
     const pairsOf = (seat: number, mirrored: boolean) =>
       trials
         .filter((trial) => trial.seat === seat)
-        .map(({ first, second }) => (mirrored ? `${second} ${first}` : `${first} ${second}`))
+        .map(({ chains }) => (mirrored ? [...chains].reverse() : chains).join(' '))
         .sort();
     for (const seat of [1, 3, 5]) expect(pairsOf(seat, false)).toEqual(pairsOf(seat + 1, true));
     for (let seat = 1; seat <= 6; seat++) {
-      const words = trials
-        .filter((trial) => trial.seat === seat)
-        .flatMap(({ first_word: a, second_word: b }) => [a, b]);
+      const words = trials.filter((trial) => trial.seat === seat).flatMap((trial) => trial.words);
       expect(new Set(words).size).toBe(12);
     }
   });
@@ -122,14 +175,45 @@ describe('opening', () => {
     const { sittingId } = await openTestSitting(engineer, bank.comparisonId, { codeMode: 'fixed' });
     const words = new Map<string, Set<string>>();
     for (const trial of await trialsOf(sittingId)) {
-      for (const [chain, word] of [
-        [trial.first, trial.first_word],
-        [trial.second, trial.second_word],
-      ]) {
-        words.set(chain, (words.get(chain) ?? new Set()).add(word));
-      }
+      trial.chains.forEach((chain, i) =>
+        words.set(chain, (words.get(chain) ?? new Set()).add(trial.words[i])),
+      );
     }
     expect([...words.values()].map(({ size }) => size)).toEqual([1, 1, 1]);
+  });
+
+  it('draws every task, part after part, the same number of trials for every seat', async () => {
+    const [a, b] = bank.chainIds;
+    const pair: [string, string] = [a, b];
+    const parts = TASK_IDS.map((task) => ({
+      task,
+      trials: 2,
+      pair: TASKS[task].ofOnePair ? pair : null,
+      controls: { self: true, louder: true, repeats: 1 },
+      words: task === 'words' ? ['bright', 'dark'] : [],
+    }));
+    const { sittingId, seal } = await openTestSitting(
+      engineer,
+      bank.comparisonId,
+      { seats: 3 },
+      ...parts,
+    );
+    const rows = await db().rows<{ part: number; count: number }>(
+      `SELECT part, count(*)::int AS count FROM trial WHERE sitting_id = $1 GROUP BY part ORDER BY part`,
+      [sittingId],
+    );
+    expect(rows.map(({ count }) => count)).toEqual(
+      parts.map((part) => 3 * trialsOfPart({ ...part, pair: null })),
+    );
+    const [{ sealed_key: text }] = await db().rows<{ sealed_key: string }>(
+      'SELECT sealed_key FROM sitting WHERE id = $1',
+      [sittingId],
+    );
+    expect(await sha256Hex(text)).toBe(seal);
+    expect(anySealedKey.parse(JSON.parse(text)).chains.length).toBe(3);
+    await expect(
+      db().rows(`UPDATE trial_clip SET gain_db = 2 WHERE sitting_id = $1`, [sittingId]),
+    ).rejects.toThrow(/check constraint/);
   });
 
   it('fixes the plan: it opens once, and cannot be discarded or planned anew', async () => {
@@ -139,7 +223,8 @@ describe('opening', () => {
     await expect(discardDraft(engineer, comparisonId, sittingId)).rejects.toMatchObject({
       status: 409,
     });
-    const other = await planSitting(engineer, comparisonId, PLAN, NOON);
+    const plan = await testPlan(comparisonId);
+    const other = await planSitting(engineer, comparisonId, plan, NOON);
     expect(other).not.toBe(sittingId);
     await expect(closeSitting(engineer, comparisonId, other, NOON)).rejects.toThrow(
       'not opened yet',
@@ -155,11 +240,32 @@ describe('opening', () => {
   it('seals another key each time, with the same trials or not', async () => {
     const seals = new Set<string>();
     for (let i = 0; i < 3; i++) {
-      const id = await planSitting(engineer, bank.comparisonId, PLAN, NOON);
+      const plan = await testPlan(bank.comparisonId);
+      const id = await planSitting(engineer, bank.comparisonId, plan, NOON);
       // The same draws: still the nonce makes each seal its own.
-      seals.add((await openSitting(engineer, bank.comparisonId, id, NOON, () => 42)).seal);
+      seals.add((await openSitting(engineer, bank.comparisonId, id, NOON, new Random(42))).seal);
     }
     expect(seals.size).toBe(3);
+  });
+
+  it('breaks a seal only on purpose, once, and never in secret', async () => {
+    const { comparisonId } = bank;
+    const { sittingId } = await openTestSitting(engineer, comparisonId);
+    const breaking = (reason: string, title = 'Clarinet, bridge') =>
+      breakSeal(engineer, comparisonId, sittingId, { reason, title }, NOON);
+    await expect(keyFile(engineer, comparisonId, sittingId)).rejects.toMatchObject({ status: 409 });
+    await expect(breaking('a slip', 'Something')).rejects.toThrow('the seal is whole');
+    await breaking('a listener fell ill');
+    await breaking('another reason');
+    const sitting = (await sittingsOf(engineer, comparisonId)).sittings.find(
+      ({ id }) => id === sittingId,
+    );
+    expect(sitting).toMatchObject({ sealBrokenAt: NOON, sealBrokenReason: 'a listener fell ill' });
+    expect((await keyFile(engineer, comparisonId, sittingId)).body).toContain('nonce');
+    await closeSitting(engineer, comparisonId, sittingId, NOON);
+    await expect(breaking('too late')).rejects.toMatchObject({ status: 409 });
+    const { result } = await resultsOf(engineer, comparisonId, sittingId);
+    expect(result?.sealBroken).toEqual({ at: NOON, reason: 'a listener fell ill' });
   });
 
   it('is not for strangers', async () => {
@@ -182,9 +288,9 @@ describe('the database', () => {
     );
     const insert = (seat: number, position: number) =>
       db().rows(
-        `INSERT INTO answer (listener_id, sitting_id, seat, position, choice, idempotency_key,
-           first_heard_s, second_heard_s, switches, duration_s, answered_at)
-         VALUES ($1, $2, $3, $4, 'first', gen_random_uuid(), 3, 3, 0, 9, $5)`,
+        `INSERT INTO answer (listener_id, sitting_id, seat, position, answer, idempotency_key, heard_s,
+           switches, duration_s, answered_at)
+         VALUES ($1, $2, $3, $4, '{"choice":"first"}', gen_random_uuid(), '{3,3}', 0, 9, $5)`,
         [id, sittingId, seat, position, NOON],
       );
     await expect(insert(2, 1)).rejects.toThrow(/foreign key/);

@@ -1,9 +1,20 @@
+import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
-import type { Sitting, SittingCounts, SittingDraft } from './schema';
+import type { PartDraft, Sitting, SittingCounts, SittingDraft } from './schema';
 
-const COLUMNS = `id, clip_set_id AS "clipSetId", state, title, prompt, ties_allowed AS "tiesAllowed",
-  trials_per_listener AS "trialsPerListener", seats, code_mode AS "codeMode", token, seal, simulated,
-  opened_at AS "openedAt", closed_at AS "closedAt"`;
+const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
+    'task', task, 'clipSetId', clip_set_id, 'prompt', prompt, 'tiesAllowed', ties_allowed,
+    'trials', trials,
+    'pair', CASE WHEN first_chain_id IS NULL THEN NULL
+      ELSE jsonb_build_array(first_chain_id, second_chain_id) END,
+    'controls', jsonb_build_object('self', control_self, 'louder', control_louder,
+      'repeats', control_repeats),
+    'words', to_jsonb(words)) ORDER BY number), '[]')
+  FROM part WHERE part.sitting_id = sitting.id)`;
+
+const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound",
+  token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated,
+  opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
 
 export async function listSittings(db: Db, comparisonId: string): Promise<Sitting[]> {
   return db.rows<Sitting>(
@@ -26,25 +37,22 @@ export async function lockSitting(
 
 export async function insertSitting(
   db: Db,
-  ids: { comparisonId: string; clipSetId: string; token: string },
+  ids: { comparisonId: string; token: string },
   draft: SittingDraft,
   simulated: boolean,
   at: Date,
 ): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO sitting (comparison_id, clip_set_id, token, title, prompt, ties_allowed,
-       trials_per_listener, seats, code_mode, simulated, created_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
+    `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, simulated,
+       created_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id`,
     [
       ids.comparisonId,
-      ids.clipSetId,
       ids.token,
       draft.title,
-      draft.prompt,
-      draft.tiesAllowed,
-      draft.trialsPerListener,
       draft.seats,
       draft.codeMode,
+      draft.resetSound,
       simulated,
       at,
     ],
@@ -52,26 +60,43 @@ export async function insertSitting(
   return id;
 }
 
-export async function updateSitting(
-  db: Db,
-  id: string,
-  draft: SittingDraft,
-  clipSetId: string,
-): Promise<void> {
+export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {
   await db.rows(
-    `UPDATE sitting SET title = $2, prompt = $3, ties_allowed = $4, trials_per_listener = $5,
-       seats = $6, code_mode = $7, clip_set_id = $8 WHERE id = $1`,
-    [
-      id,
-      draft.title,
-      draft.prompt,
-      draft.tiesAllowed,
-      draft.trialsPerListener,
-      draft.seats,
-      draft.codeMode,
-      clipSetId,
-    ],
+    'UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5 WHERE id = $1',
+    [id, draft.title, draft.seats, draft.codeMode, draft.resetSound],
   );
+}
+
+/** Writes the parts of a plan in place of those it had. */
+export async function replaceParts(
+  db: Db,
+  ids: { comparisonId: string; sittingId: string },
+  parts: readonly PartDraft[],
+): Promise<void> {
+  await db.rows('DELETE FROM part WHERE sitting_id = $1', [ids.sittingId]);
+  for (const [i, part] of parts.entries()) {
+    await db.rows(
+      `INSERT INTO part (sitting_id, comparison_id, number, task, clip_set_id, prompt, ties_allowed,
+         trials, first_chain_id, second_chain_id, control_self, control_louder, control_repeats, words)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)`,
+      [
+        ids.sittingId,
+        ids.comparisonId,
+        i + 1,
+        part.task,
+        part.clipSetId,
+        part.prompt,
+        part.tiesAllowed,
+        part.trials,
+        part.pair?.[0] ?? null,
+        part.pair?.[1] ?? null,
+        part.controls.self,
+        part.controls.louder,
+        part.controls.repeats,
+        part.words,
+      ],
+    );
+  }
 }
 
 export interface KeyChain {
@@ -92,40 +117,60 @@ export async function chainsOfSet(db: Db, clipSetId: string): Promise<KeyChain[]
 export interface TrialRow {
   seat: number;
   position: number;
-  firstChainId: string;
-  secondChainId: string;
-  firstWord: string;
-  secondWord: string;
-  firstAddress: string;
-  secondAddress: string;
-  firstSeed: number;
-  secondSeed: number;
+  part: number;
+  kind: TrialKind;
+  rightSlot: number | null;
+  slots: TrialClipRow[];
+}
+
+export interface TrialClipRow {
+  clipSetId: string;
+  chainId: string;
+  gainDb: number;
+  word: string;
+  address: string;
+  seed: number;
 }
 
 export async function insertTrials(
   db: Db,
-  sitting: { id: string; clipSetId: string },
+  sittingId: string,
   trials: readonly TrialRow[],
 ): Promise<void> {
   const column = <K extends keyof TrialRow>(name: K) => trials.map((trial) => trial[name]);
   await db.rows(
-    `INSERT INTO trial (sitting_id, clip_set_id, seat, position, first_chain_id, second_chain_id,
-       first_word, second_word, first_address, second_address, first_seed, second_seed)
-     SELECT $1::uuid, $2::uuid, * FROM unnest($3::int[], $4::int[], $5::uuid[], $6::uuid[], $7::text[],
-       $8::text[], $9::text[], $10::text[], $11::bigint[], $12::bigint[])`,
+    `INSERT INTO trial (sitting_id, seat, position, part, kind, right_slot)
+     SELECT $1::uuid, * FROM unnest($2::int[], $3::int[], $4::int[], $5::text[], $6::int[])`,
     [
-      sitting.id,
-      sitting.clipSetId,
+      sittingId,
       column('seat'),
       column('position'),
-      column('firstChainId'),
-      column('secondChainId'),
-      column('firstWord'),
-      column('secondWord'),
-      column('firstAddress'),
-      column('secondAddress'),
-      column('firstSeed'),
-      column('secondSeed'),
+      column('part'),
+      column('kind'),
+      column('rightSlot'),
+    ],
+  );
+  const clips = trials.flatMap(({ seat, position, slots }) =>
+    slots.map((clip, slot) => ({ seat, position, slot, ...clip })),
+  );
+  const field = <K extends keyof (typeof clips)[number]>(name: K) =>
+    clips.map((clip) => clip[name]);
+  await db.rows(
+    `INSERT INTO trial_clip (sitting_id, seat, position, slot, clip_set_id, chain_id, gain_db, word,
+       address, seed)
+     SELECT $1::uuid, * FROM unnest($2::int[], $3::int[], $4::int[], $5::uuid[], $6::uuid[],
+       $7::float8[], $8::text[], $9::text[], $10::bigint[])`,
+    [
+      sittingId,
+      field('seat'),
+      field('position'),
+      field('slot'),
+      field('clipSetId'),
+      field('chainId'),
+      field('gainDb'),
+      field('word'),
+      field('address'),
+      field('seed'),
     ],
   );
 }
@@ -147,6 +192,15 @@ export async function markClosed(db: Db, id: string, at: Date): Promise<void> {
   await db.rows(`UPDATE sitting SET state = 'closed', closed_at = $2 WHERE id = $1`, [id, at]);
 }
 
+/** The first breaking stands; a later one changes nothing. */
+export async function markBroken(db: Db, id: string, reason: string, at: Date): Promise<void> {
+  await db.rows(
+    `UPDATE sitting SET seal_broken_at = $2, seal_broken_reason = $3
+     WHERE id = $1 AND seal_broken_at IS NULL`,
+    [id, at, reason],
+  );
+}
+
 /** Whether a closed sitting has neither an analysis nor a job that will make one. */
 export async function lacksAnalysis(db: Db, id: string): Promise<boolean> {
   const rows = await db.rows(
@@ -163,12 +217,12 @@ export async function deleteDraft(db: Db, id: string): Promise<void> {
 
 export async function countsOf(db: Db, sittingId: string): Promise<SittingCounts> {
   const [row] = await db.rows<SittingCounts>(
-    `SELECT count(*)::int AS joined,
-       (count(*) FILTER (WHERE given >= trials_per_listener))::int AS finished,
-       coalesce(sum(given), 0)::int AS answers
-     FROM (SELECT listener.id, trials_per_listener,
-             (SELECT count(*) FROM answer WHERE answer.listener_id = listener.id) AS given
-           FROM listener JOIN sitting ON sitting.id = sitting_id WHERE sitting_id = $1) AS panel`,
+    `SELECT count(panel.given)::int AS joined,
+       (count(*) FILTER (WHERE given >= trials))::int AS finished,
+       coalesce(sum(given), 0)::int AS answers, max(trials)::int AS "trialsEach"
+     FROM (SELECT count(*)::int AS trials FROM trial WHERE sitting_id = $1 AND seat = 1) AS planned
+     LEFT JOIN (SELECT (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS given
+       FROM listener WHERE sitting_id = $1) AS panel ON true`,
     [sittingId],
   );
   return row;

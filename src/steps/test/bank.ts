@@ -12,8 +12,9 @@ import { changePassage, createComparison } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import type { MatchOrder } from '@/steps/match/schema';
 import { keepRenderedSet, renderOrder, startMatch } from '@/steps/match/service';
+import { listClipSets } from '@/steps/match/store';
 import { openSitting, planSitting } from '@/steps/sitting/service';
-import type { SittingDraft } from '@/steps/sitting/schema';
+import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { listSittings } from '@/steps/sitting/store';
 import { keepInspection, receiveTake } from '@/steps/takes/service';
 import { findTake, listTakes } from '@/steps/takes/store';
@@ -138,22 +139,43 @@ export async function bankWithClips(
   return { ...bank, clipSetId };
 }
 
-export const PLAN: SittingDraft = {
-  title: 'Clarinet, bridge',
-  prompt: 'Which suits this part better?',
-  tiesAllowed: true,
-  trialsPerListener: 3,
-  seats: 4,
-  codeMode: 'fresh',
-};
+/** Three trials of pairs without controls, until told otherwise. */
+export async function testPlan(
+  comparisonId: string,
+  change: Partial<SittingDraft> = {},
+  ...parts: Partial<PartDraft>[]
+): Promise<SittingDraft> {
+  const sets = await listClipSets(db(), comparisonId);
+  const clipSetId = sets.find(({ state }) => state === 'ready')?.id ?? '';
+  const pairs: PartDraft = {
+    task: 'pair',
+    clipSetId,
+    prompt: 'Which suits this part better?',
+    tiesAllowed: true,
+    trials: 3,
+    pair: null,
+    controls: { self: false, louder: false, repeats: 0 },
+    words: [],
+  };
+  return {
+    title: 'Clarinet, bridge',
+    seats: 4,
+    codeMode: 'fresh',
+    resetSound: 'none',
+    parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),
+    ...change,
+  };
+}
 
 /** An open sitting and its link's secret. */
 export async function openTestSitting(
   engineer: SignedIn,
   comparisonId: string,
   change: Partial<SittingDraft> = {},
+  ...parts: Partial<PartDraft>[]
 ): Promise<{ sittingId: string; token: string; seal: string }> {
-  const sittingId = await planSitting(engineer, comparisonId, { ...PLAN, ...change }, NOON);
+  const plan = await testPlan(comparisonId, change, ...parts);
+  const sittingId = await planSitting(engineer, comparisonId, plan, NOON);
   const { seal } = await openSitting(engineer, comparisonId, sittingId, NOON);
   const sitting = (await listSittings(db(), comparisonId)).find(({ id }) => id === sittingId);
   return { sittingId, token: sitting?.token ?? '', seal };

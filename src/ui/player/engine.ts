@@ -18,6 +18,12 @@ const CROSSFADE_S = 0.008;
 const TICK_MS = 50;
 const START_AFTER_S = 0.03;
 const RETRIES = 5;
+/** Soft noise or silence before a trial first sounds, to clear the ear. */
+const RESET_S = 1.2;
+const RESET_FADE_S = 0.1;
+const RESET_NOISE_PEAK = 0.012;
+
+export type ResetSound = 'none' | 'noise' | 'silence';
 
 /**
  * Plays all clips of a trial together and lets one be heard. All run as looped sources of one graph,
@@ -42,6 +48,7 @@ export class SyncPlayer {
     private readonly fetchBytes: (url: string) => Promise<ArrayBuffer> = fetchWithRetries,
     /** Gain of each clip while it is heard, linear; 1 where nothing is said. */
     private readonly trims: readonly number[] = [],
+    private reset: ResetSound = 'none',
   ) {
     this.state = {
       ready: false,
@@ -90,6 +97,8 @@ export class SyncPlayer {
       gain.connect(context.destination);
       return gain;
     });
+    // Headphones pulled out must not go on over the loudspeakers.
+    navigator.mediaDevices?.addEventListener('devicechange', this.onDevices);
     // Another app, a locked screen or a lost device may stop the context: show it as paused.
     context.addEventListener('statechange', () => {
       if (context === this.context && context.state !== 'running' && this.state.playing)
@@ -97,6 +106,8 @@ export class SyncPlayer {
     });
     return context;
   }
+
+  private readonly onDevices = () => this.pause();
 
   private gainOf(index: number, selected: number): number {
     return index === selected ? (this.trims[index] ?? 1) : 0;
@@ -109,7 +120,7 @@ export class SyncPlayer {
     const onSample = (seconds: number) => Math.round(seconds * sampleRate) / sampleRate;
     const [from, to] = this.state.loopS.map(onSample);
     const start = positionS >= from && positionS < to ? onSample(positionS) : from;
-    const atS = onSample(context.currentTime + START_AFTER_S);
+    const atS = onSample(context.currentTime + START_AFTER_S + this.clearEar(context));
     this.sources = this.buffers.map((buffer, i) => {
       const source = new AudioBufferSourceNode(context, {
         buffer,
@@ -122,6 +133,29 @@ export class SyncPlayer {
       return source;
     });
     this.began = { atS, positionS: start };
+  }
+
+  /** Sounds the reset once per trial. @returns seconds until the clips may begin */
+  private clearEar(context: AudioContext): number {
+    const { reset } = this;
+    this.reset = 'none';
+    if (reset === 'none') return 0;
+    if (reset === 'noise') {
+      const frames = Math.round(RESET_S * context.sampleRate);
+      const buffer = new AudioBuffer({ length: frames, sampleRate: context.sampleRate });
+      const fade = RESET_FADE_S * context.sampleRate;
+      let state = 1;
+      const samples = Float32Array.from({ length: frames }, (_, n) => {
+        state = (Math.imul(state, 1664525) + 1013904223) | 0;
+        const gain = Math.min(1, n / fade, (frames - n) / fade);
+        return (RESET_NOISE_PEAK * gain * state) / 0x80000000;
+      });
+      buffer.copyToChannel(samples, 0);
+      const noise = new AudioBufferSourceNode(context, { buffer });
+      noise.connect(context.destination);
+      noise.start(context.currentTime + START_AFTER_S);
+    }
+    return RESET_S;
   }
 
   private stopSources(): void {
@@ -162,8 +196,9 @@ export class SyncPlayer {
   private tick(): void {
     if (!this.context) return;
     const now = this.context.currentTime;
+    const since = Math.max(this.lastTickS, this.began.atS);
     const heardS = this.state.heardS.map((s, i) =>
-      i === this.state.selected ? s + Math.max(0, now - this.lastTickS) : s,
+      i === this.state.selected ? s + Math.max(0, now - since) : s,
     );
     this.lastTickS = now;
     this.set({ heardS, positionS: this.currentPosition() });
@@ -210,6 +245,7 @@ export class SyncPlayer {
 
   dispose(): void {
     this.disposed = true;
+    navigator.mediaDevices?.removeEventListener('devicechange', this.onDevices);
     clearInterval(this.timer);
     this.stopSources();
     void this.context?.close().catch(() => undefined);

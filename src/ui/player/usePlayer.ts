@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { type PlayerState, SyncPlayer } from './engine';
+import { type PlayerState, type ResetSound, SyncPlayer } from './engine';
 
 interface Current {
   key: string;
@@ -14,6 +14,7 @@ export function usePlayer(
   urls: readonly string[],
   fetchBytes?: (url: string) => Promise<ArrayBuffer>,
   trims: readonly number[] = [],
+  reset: ResetSound = 'none',
 ): { player: SyncPlayer; state: PlayerState } | null {
   const [current, setCurrent] = useState<Current | null>(null);
   const key = urls.join(' ');
@@ -26,9 +27,10 @@ export function usePlayer(
       (state) => setCurrent({ key, player, state }),
       fetchBytes,
       trimmed === '' ? [] : trimmed.split(' ').map(Number),
+      reset,
     );
     void player.load();
     return () => player.dispose();
-  }, [key, fetchBytes, trimmed]);
+  }, [key, fetchBytes, trimmed, reset]);
   return current?.key === key ? current : null;
 }

@@ -1,9 +1,9 @@
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
-import { analyzePairs, type PairAnalysis } from '@/core/statistics/pair/analyze';
-import type { PairJudgement } from '@/core/statistics/pair/judgements';
-import type { Warning } from '@/core/statistics/results-file';
+import { analyzePart } from '@/core/statistics/part';
 import { audioSource } from '@/platform/audio-store';
 import { db } from '@/platform/database';
+import type { AnalysisOrder } from '@/steps/results/service';
+import type { StoredAnalysis } from '@/steps/results/store';
 
 export { inspectTake } from './inspect';
 export { packClips } from './pack';
@@ -23,9 +23,7 @@ export async function servedCopy(task: {
   return makeServedCopy(master, task.seed, task.levelLufs);
 }
 
-export function analysePairs(task: { judgements: PairJudgement[]; seed: number }): {
-  analysis: PairAnalysis;
-  warnings: Warning[];
-} {
-  return analyzePairs(task.judgements, task.seed);
+/** Reads every part of a closed sitting. */
+export function analyseSitting({ parts, seed }: AnalysisOrder): StoredAnalysis {
+  return { parts: parts.map(({ task, answers }) => analyzePart(task, answers, seed)) };
 }

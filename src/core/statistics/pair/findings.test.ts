@@ -75,5 +75,9 @@ it('warns when two listeners are all there is', () => {
 });
 
 it('writes p as is usual', () => {
-  expect([0.0004, 0.0123, 0.31].map(pText)).toEqual(['p < 0.001', 'p = 0.012', 'p = 0.31']);
+  expect([0.0004, 0.0123, 0.31].map(pText)).toEqual([
+    'p\u00a0<\u00a00.001',
+    'p\u00a0=\u00a00.012',
+    'p\u00a0=\u00a00.31',
+  ]);
 });

@@ -31,8 +31,8 @@ function percent(share: number): string {
 
 /** A p-value as it is usually written. */
 export function pText(p: number): string {
-  if (p < 0.001) return 'p < 0.001';
-  return `p = ${p.toFixed(p < 0.1 ? 3 : 2)}`;
+  if (p < 0.001) return 'p\u00a0<\u00a00.001';
+  return `p\u00a0=\u00a0${p.toFixed(p < 0.1 ? 3 : 2)}`;
 }
 
 function list(names: readonly string[]): string {

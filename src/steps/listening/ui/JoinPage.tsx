@@ -37,10 +37,11 @@ export function JoinPage({
   return (
     <main className={styles.page}>
       <p className={styles.brand}>Zeitbank sitting</p>
-      <h1 className={styles.heading}>Listen, and say which suits better</h1>
+      <h1 className={styles.heading}>Listen, and say what you hear</h1>
       <p className={styles.lead}>
-        {view.title}. {view.trials} pairs of recordings, about {Math.ceil(view.minutesLeft)}{' '}
-        minutes. There is no right answer; your taste is asked.
+        {view.title}. {view.trials} {view.trials === 1 ? 'trial' : 'trials'}
+        {view.part.of > 1 && ` in ${view.part.of} parts`}, about {Math.ceil(view.minutesLeft)}{' '}
+        minutes. Trust your ears; nobody sees single answers before the end.
         {view.simulated && ' These recordings are simulated.'}
       </p>
       <form className={styles.form} onSubmit={(event) => void submit(event)}>

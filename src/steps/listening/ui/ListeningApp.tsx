@@ -1,15 +1,39 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { ListenerView } from '../schema';
 import { ClipCache } from './clip-cache';
 import { JoinPage } from './JoinPage';
 import { LevelPage } from './LevelPage';
 import styles from './listening.module.css';
 import { Message } from './Message';
+import { PartPage } from './PartPage';
 import { Receipt } from './Receipt';
+import { RestPage } from './RestPage';
 import { TrialPage } from './TrialPage';
 import { useSitting } from './useSitting';
+
+const REST_AFTER_MS = 15 * 60 * 1000;
+
+/** Whether a quarter of an hour of trials has passed since the last rest. */
+function useRest(phase: ListenerView['phase'], answered: number) {
+  const restedMs = useRef<number | null>(null);
+  const [due, setDue] = useState(false);
+  useEffect(() => {
+    // Asked at the border of two trials only, so that it cuts no listening short.
+    const timer = setTimeout(() => {
+      if (phase !== 'trial') restedMs.current = null;
+      else restedMs.current ??= Date.now();
+      if (restedMs.current !== null && Date.now() - restedMs.current > REST_AFTER_MS) setDue(true);
+    }, 0);
+    return () => clearTimeout(timer);
+  }, [phase, answered]);
+  const rested = () => {
+    restedMs.current = Date.now();
+    setDue(false);
+  };
+  return { due, rested };
+}
 
 /** The whole of a listener's side, one page after the other. */
 export function ListeningApp({ token, initial }: { token: string; initial: ListenerView }) {
@@ -27,6 +51,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
       for (const url of next) void cache.fetch(url).catch(() => undefined);
     });
   }, [cache, coming, present]);
+  const rest = useRest(view.phase, view.answered);
   const clips = view.clips.map(({ word, address }) => ({ word, url: urlOf(address) }));
   const note = failure && (
     <p role="alert" className={styles.failure}>
@@ -42,11 +67,20 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           clip={clips[0]}
           fetchBytes={cache.fetch}
           note={note}
-          onDone={() => sitting.finishStage('level')}
+          onDone={() => sitting.finishStage({ stage: 'level' })}
+        />
+      );
+    case 'part':
+      return (
+        <PartPage
+          view={view}
+          note={note}
+          onBegin={() => sitting.finishStage({ stage: 'part', part: view.part.number })}
         />
       );
     case 'practice':
     case 'trial':
+      if (rest.due) return <RestPage onRested={rest.rested} />;
       return (
         <TrialPage
           key={present}
@@ -56,7 +90,8 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           note={note}
           sending={sitting.sending}
           onAnswer={sitting.answer}
-          onPractised={() => sitting.finishStage('practice')}
+          onPractised={() => sitting.finishStage({ stage: 'practice' })}
+          onLevelChanged={() => sitting.finishStage({ stage: 'level-changed' })}
         />
       );
     case 'finished':

@@ -1,18 +1,51 @@
 'use client';
 
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import type { Answer } from '@/core/tasks/task';
 import { LoopBar } from '@/ui/player/LoopBar';
 import { usePlayer } from '@/ui/player/usePlayer';
 import type { Answering, ListenerView } from '../schema';
+import { LevelNote } from './LevelNote';
 import { Loading } from './Loading';
 import styles from './listening.module.css';
+import type { BodyProps } from './tasks/body';
+import { ChoiceBody } from './tasks/ChoiceBody';
+import { LineBody } from './tasks/LineBody';
+import { LearningBody, MemoryBody } from './tasks/MemoryBody';
+import { WordsBody } from './tasks/WordsBody';
+import { hintOf, KEYS, practiceLead } from './tasks/texts';
 import type { Sitting } from './useSitting';
 
-type Choice = Answering['choice'];
+function Body(props: BodyProps) {
+  switch (props.part.task) {
+    case 'pair':
+    case 'two-interval':
+    case 'duo-trio':
+    case 'triangle':
+      return <ChoiceBody {...props} />;
+    case 'line':
+    case 'reference':
+      return <LineBody {...props} />;
+    case 'memory':
+      return props.part.learning ? <LearningBody {...props} /> : <MemoryBody {...props} />;
+    case 'words':
+      return <WordsBody {...props} />;
+  }
+}
 
-const SIDES: readonly Choice[] = ['first', 'second'];
+/** Where the listener stands, as honest as it can be told. */
+function placeOf(view: ListenerView, practice: boolean): string {
+  if (practice) return 'Practice';
+  const { part } = view;
+  const what = part.task === 'pair' ? 'Pair' : 'Trial';
+  const inPart = `${what} ${part.answered + 1} of ${part.trials}`;
+  const minutes = `about ${Math.max(1, Math.ceil(view.minutesLeft))} min left`;
+  return part.of > 1
+    ? `Part ${part.number} of ${part.of} · ${inPart} · ${minutes}`
+    : `${inPart} · ${minutes}`;
+}
 
-/** One pair: hear one or the other from the same place on, then choose. No way back. */
+/** One trial: hear each from the same place on, then answer. No way back. */
 export function TrialPage({
   view,
   clips,
@@ -21,6 +54,7 @@ export function TrialPage({
   sending,
   onAnswer,
   onPractised,
+  onLevelChanged,
 }: {
   view: ListenerView;
   clips: readonly { word: string; url: string }[];
@@ -29,13 +63,17 @@ export function TrialPage({
   sending: Sitting['sending'];
   onAnswer: (answer: Answering) => void;
   onPractised: () => Promise<void>;
+  onLevelChanged: () => Promise<void>;
 }) {
   const practice = view.phase === 'practice';
+  const { part } = view;
   const current = usePlayer(
     clips.map(({ url }) => url),
     fetchBytes,
+    [],
+    view.resetSound,
   );
-  const [choice, setChoice] = useState<Choice | null>(null);
+  const [answer, setAnswer] = useState<Answer | null>(null);
   const [given, setGiven] = useState(false);
   const [keysShown, setKeysShown] = useState(false);
   const beganMs = useRef<number | null>(null);
@@ -46,116 +84,78 @@ export function TrialPage({
   const heard = current?.state.heardS.map((seconds) => seconds >= view.leastHeardS) ?? [];
   const allHeard = heard.length > 0 && heard.every(Boolean);
   const confirm = useCallback(() => {
-    if (!current || !choice || !allHeard || given) return;
+    if (!current || !answer || !allHeard || given) return;
     current.player.pause();
     setGiven(true);
     if (practice) {
       void onPractised().finally(() => setGiven(false));
       return;
     }
-    const [firstHeardS, secondHeardS] = current.state.heardS;
     onAnswer({
       position: view.answered + 1,
-      choice,
+      answer,
       key: crypto.randomUUID(),
-      firstHeardS,
-      secondHeardS,
+      heardS: [...current.state.heardS],
       switches: current.state.switches,
       durationS: (performance.now() - (beganMs.current ?? performance.now())) / 1000,
-    });
-  }, [current, choice, allHeard, given, practice, onPractised, onAnswer, view.answered]);
+    } as Answering);
+  }, [current, answer, allHeard, given, practice, onPractised, onAnswer, view.answered]);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (!current || event.altKey || event.ctrlKey || event.metaKey) return;
       const { player, state } = current;
       const onControl =
-        event.target instanceof HTMLElement && event.target.closest('button, [role=slider]');
-      if (event.key === '1' || event.key === '2') void player.select(Number(event.key) - 1);
+        event.target instanceof HTMLElement &&
+        event.target.closest('button, summary, input, [role=slider]');
+      const digit = Number(event.key);
+      if (digit >= 1 && digit <= clips.length) void player.select(digit - 1);
       else if (event.key === ' ' && !onControl) {
         event.preventDefault();
         if (state.playing) player.pause();
         else void player.play();
-      } else if (event.key === 'ArrowLeft' && allHeard) setChoice('first');
-      else if (event.key === 'ArrowRight' && allHeard) setChoice('second');
-      else if (event.key === 'ArrowDown' && allHeard && view.tiesAllowed) setChoice('tie');
-      else if (event.key === 'Enter' && !onControl) confirm();
+      } else if (event.key === 'Enter' && (!onControl || onControl.role === 'slider')) confirm();
       else if (event.key === '?') setKeysShown((shown) => !shown);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [current, allHeard, confirm, view.tiesAllowed]);
+  }, [current, clips.length, confirm]);
 
   if (!current || !ready) return <Loading state={current?.state ?? null} />;
   const { player, state } = current;
-  const choiceName =
-    choice === 'tie' ? 'no preference' : choice ? clips[SIDES.indexOf(choice)].word : null;
+  const done = part.task === 'pair' ? 'Done with this pair' : 'Done with this trial';
   return (
     <main className={styles.page}>
       <header className={styles.top}>
         <span className={styles.brand}>Zeitbank sitting</span>
-        <span>
-          {practice
-            ? 'Practice'
-            : `Pair ${view.answered + 1} of ${view.trials} · about ${Math.max(1, Math.ceil(view.minutesLeft))} min left`}
-        </span>
+        <span>{placeOf(view, practice)}</span>
       </header>
       <div
         className={styles.progress}
         role="progressbar"
-        aria-label="Pairs answered"
+        aria-label="Trials answered"
         aria-valuemin={0}
         aria-valuemax={view.trials}
         aria-valuenow={view.answered}
       >
         <div style={{ width: `${(100 * view.answered) / view.trials}%` }} />
       </div>
-      <h1 className={styles.heading}>{practice ? 'Try it once' : view.prompt}</h1>
+      <h1 className={styles.heading}>
+        {practice ? 'Try it once' : part.learning ? 'Learn these two by heart' : part.prompt}
+      </h1>
       <p className={styles.lead}>
-        {practice
-          ? 'Two versions of the cello phrase. Tap a slip to hear it; both run in step. Then choose either.'
-          : `${view.title}. Judge the sound, not the performance.`}
+        {practice ? practiceLead(part) : `${view.title}. Judge the sound, not the performance.`}
       </p>
-      <div className={styles.pair}>
-        {clips.map(({ word, url }, i) => {
-          const sounding = state.playing && state.selected === i;
-          const chosen = choice === SIDES[i];
-          return (
-            <div key={url} className={styles.side} data-chosen={chosen || undefined}>
-              <button
-                className={styles.slip}
-                aria-pressed={sounding}
-                aria-label={`Hear ${word}`}
-                onClick={() => (sounding ? player.pause() : void player.select(i))}
-              >
-                <span className={styles.word}>{word}</span>
-                <span className={styles.hint}>
-                  {sounding ? 'sounding' : heard[i] ? 'heard' : 'tap to hear'}
-                </span>
-              </button>
-              <button
-                className={styles.choose}
-                aria-pressed={chosen}
-                disabled={!allHeard || given}
-                onClick={() => setChoice(SIDES[i])}
-              >
-                {chosen ? '✓ ' : ''}
-                {word} suits better
-              </button>
-            </div>
-          );
-        })}
-      </div>
-      {view.tiesAllowed && (
-        <button
-          className={styles.tie}
-          aria-pressed={choice === 'tie'}
-          disabled={!allHeard || given}
-          onClick={() => setChoice('tie')}
-        >
-          {choice === 'tie' ? '✓ ' : ''}No preference
-        </button>
-      )}
+      <Body
+        part={part}
+        clips={clips}
+        player={player}
+        state={state}
+        heard={heard}
+        open={allHeard && !given}
+        answer={answer}
+        onAnswer={setAnswer}
+      />
       <LoopBar player={player} state={state} />
       {note}
       {sending === 'waiting' && (
@@ -166,17 +166,7 @@ export function TrialPage({
       <div className={styles.foot}>
         <div className={styles.keys}>
           {keysShown ? (
-            <>
-              <kbd>1</kbd> <kbd>2</kbd> hear · <kbd>space</kbd> pause · <kbd>←</kbd> <kbd>→</kbd>{' '}
-              choose
-              {view.tiesAllowed && (
-                <>
-                  {' '}
-                  · <kbd>↓</kbd> no preference
-                </>
-              )}{' '}
-              · <kbd>Enter</kbd> confirm
-            </>
+            KEYS[part.task](clips.length, part.tiesAllowed)
           ) : (
             <button className={styles.plain} onClick={() => setKeysShown(true)}>
               <kbd>?</kbd> all keys
@@ -184,19 +174,24 @@ export function TrialPage({
           )}
         </div>
         <p className={styles.hint} aria-live="polite">
-          {!allHeard
-            ? `Hear ${clips
-                .filter((_, i) => !heard[i])
-                .map(({ word }) => word)
-                .join(' and ')} first.`
-            : choiceName
-              ? `You choose: ${choiceName}. There is no way back.`
-              : 'Now choose.'}
+          {hintOf(
+            part,
+            clips.map(({ word }) => word),
+            heard,
+            answer,
+          )}
         </p>
-        <button className={styles.main} disabled={!choice || !allHeard || given} onClick={confirm}>
-          {given ? 'Keeping …' : practice ? 'Begin the sitting' : 'Done with this pair'}
+        <button className={styles.main} disabled={!answer || !allHeard || given} onClick={confirm}>
+          {given
+            ? 'Keeping …'
+            : practice
+              ? 'Begin the sitting'
+              : part.learning
+                ? 'I know them'
+                : done}
         </button>
       </div>
+      {!practice && <LevelNote onChanged={onLevelChanged} />}
     </main>
   );
 }

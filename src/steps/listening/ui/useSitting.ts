@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { request, RequestError } from '@/ui/request';
-import type { Answering, Joining, ListenerView } from '../schema';
+import type { Answering, Joining, ListenerView, StageDone } from '../schema';
 import { readOutbox, writeOutbox } from './outbox';
 
 const FIRST_RETRY_MS = 800;
@@ -14,7 +14,7 @@ export interface Sitting {
   sending: 'no' | 'sending' | 'waiting';
   failure: string | null;
   join: (joining: Joining) => Promise<void>;
-  finishStage: (stage: 'level' | 'practice') => Promise<void>;
+  finishStage: (done: StageDone) => Promise<void>;
   answer: (answer: Answering) => void;
 }
 
@@ -91,7 +91,7 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
     sending,
     failure,
     join: (joining) => change('join', joining),
-    finishStage: (stage) => change('stage', { stage }),
+    finishStage: (done) => change('stage', done),
     answer: (answer) => {
       writeOutbox(token, [...readOutbox(token), answer]);
       void flush();

@@ -17,11 +17,12 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useMemo } from 'react';
 import type { PairAnalysis } from '@/core/statistics/pair/analyze';
 import { pText } from '@/core/statistics/pair/findings';
-import type { Result, ResultsView } from '@/steps/results/service';
+import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { CHAIN_COLOURS, FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { AudibilityTable, MemoryNote, RatingTable, WordTable } from './PartTables';
 
 const StrengthChart = dynamic(() => import('./StrengthChart'), {
   ssr: false,
@@ -76,7 +77,8 @@ function PairTable({ analysis }: { analysis: PairAnalysis }) {
   );
 }
 
-function ListenerTable({ result, analysis }: { result: Result; analysis: PairAnalysis }) {
+function ListenerTable({ result }: { result: Result }) {
+  const pairs = result.parts?.find(({ analysis }) => analysis.pair)?.analysis.pair ?? null;
   return (
     <Table size="small" aria-label="Listeners">
       <TableHead>
@@ -84,22 +86,28 @@ function ListenerTable({ result, analysis }: { result: Result; analysis: PairAna
           <TableCell>Listener</TableCell>
           <TableCell align="right">Answers</TableCell>
           <TableCell align="right">Seconds per trial</TableCell>
-          <TableCell align="right">Circles of three</TableCell>
-          <TableCell align="right">Consistency ζ</TableCell>
+          <TableCell align="right">Hasty</TableCell>
+          {pairs && <TableCell align="right">Circles of three</TableCell>}
+          {pairs && <TableCell align="right">Consistency ζ</TableCell>}
         </TableRow>
       </TableHead>
       <TableBody>
-        {result.pace.map(({ listener, answers, medianS }) => {
-          const own = analysis.circularTriads.find((row) => row.listener === listener);
+        {result.pace.map(({ listener, answers, medianS, hasty }) => {
+          const own = pairs?.circularTriads.find((row) => row.listener === listener);
           return (
             <TableRow key={listener}>
               <TableCell>{listener}</TableCell>
               <TableCell align="right">{answers}</TableCell>
               <TableCell align="right">{medianS.toFixed(0)}</TableCell>
-              <TableCell align="right">
-                {own ? `${own.triads} of ${own.decidedTriads}` : '–'}
-              </TableCell>
-              <TableCell align="right">{own?.zeta == null ? '–' : own.zeta.toFixed(2)}</TableCell>
+              <TableCell align="right">{hasty === 0 ? '–' : `${hasty} of ${answers}`}</TableCell>
+              {pairs && (
+                <TableCell align="right">
+                  {own ? `${own.triads} of ${own.decidedTriads}` : '–'}
+                </TableCell>
+              )}
+              {pairs && (
+                <TableCell align="right">{own?.zeta == null ? '–' : own.zeta.toFixed(2)}</TableCell>
+              )}
             </TableRow>
           );
         })}
@@ -138,6 +146,9 @@ function SealAndFiles({ base, result }: { base: string; result: Result }) {
         <Button variant="outlined" href={`${base}/files/answers.csv`}>
           All answers (CSV)
         </Button>
+        <Button variant="outlined" href={`${base}/files/answers.json`}>
+          All answers and controls (JSON)
+        </Button>
         <Button variant="outlined" href={`${base}/files/analysis.json`}>
           Analysis (JSON)
         </Button>
@@ -146,13 +157,20 @@ function SealAndFiles({ base, result }: { base: string; result: Result }) {
   );
 }
 
-function ResultBody({ comparisonId, result }: { comparisonId: string; result: Result }) {
-  const { send } = useSend();
-  const { chains, findings } = result;
-  const analysis = result.analysis?.analysis ?? null;
+/** Pairs at length: strengths, remarks, limits, head to head. */
+function PairResult({
+  part,
+  analysis,
+  chains,
+}: {
+  part: ResultPart;
+  analysis: PairAnalysis;
+  chains: string[];
+}) {
+  const { findings } = part;
   const rows = useMemo(
     () =>
-      (analysis?.overall ?? [])
+      analysis.overall
         .filter(({ logStrength }) => logStrength !== null)
         .sort((x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0)),
     [analysis],
@@ -167,8 +185,107 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
     },
     [chains],
   );
+  return (
+    <>
+      {rows.length > 0 && (
+        <Box component="figure" sx={{ m: 0, maxWidth: 860 }}>
+          <StrengthChart rows={rows} markOf={markOf} />
+        </Box>
+      )}
+      {part.analysis.warnings.map(({ code, message }) => (
+        <Note key={code} kind="caution">
+          {message.charAt(0).toUpperCase() + message.slice(1)}.
+        </Note>
+      ))}
+      {findings && (
+        <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr' }, gap: 4, mt: 2 }}>
+          <Box>
+            <Typography variant="h2">Also seen</Typography>
+            {findings.remarks.map((remark) => (
+              <Typography key={remark} sx={{ mt: 0.75 }}>
+                {remark}
+              </Typography>
+            ))}
+            {findings.unsure.length > 0 && (
+              <Typography sx={{ mt: 0.75 }}>
+                Cannot be told apart here:{' '}
+                {findings.unsure
+                  .slice(0, 3)
+                  .map(({ text }) => text)
+                  .join('; ')}
+                {findings.unsure.length > 3 ? `; and ${findings.unsure.length - 3} more pairs` : ''}
+                .
+              </Typography>
+            )}
+          </Box>
+          <Box>
+            <Typography variant="h2">What this does not show</Typography>
+            {findings.limits.map((limit) => (
+              <Typography key={limit} sx={{ mt: 0.75 }}>
+                {limit}
+              </Typography>
+            ))}
+          </Box>
+        </Box>
+      )}
+      <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
+        Head to head
+      </Typography>
+      <PairTable analysis={analysis} />
+      <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mt: 1, maxWidth: '76ch' }}>
+        Exact sign test over listeners for each pair, corrected for {analysis.pairs.length} pairs
+        (Holm).
+        {analysis.panelTest &&
+          ` That no chain differs at all: ${pText(analysis.panelTest.p)}, with the listener as the unit.`}
+      </Typography>
+    </>
+  );
+}
+
+/** One part of several, under its own finding. */
+function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains: string[] }) {
+  const { analysis } = part;
+  return (
+    <Box component="section" sx={{ mt: of > 1 ? 4 : 0 }}>
+      {of > 1 && (
+        <>
+          <Typography
+            variant="h2"
+            sx={{ borderTop: `1px solid ${token('rule')}`, pt: 2, fontSize: '1.25rem' }}
+          >
+            {part.finding}
+          </Typography>
+          <Typography sx={{ color: token('soft'), mb: 1 }}>
+            Part {part.number} of {of}, “{part.prompt}”, {part.heard}.
+          </Typography>
+        </>
+      )}
+      {analysis.pair && <PairResult part={part} analysis={analysis.pair} chains={chains} />}
+      {analysis.audibility.length > 0 && <AudibilityTable rows={analysis.audibility} />}
+      {analysis.ratings && (
+        <RatingTable ratings={analysis.ratings} against={part.task === 'reference'} />
+      )}
+      {analysis.memory && <MemoryNote memory={analysis.memory} />}
+      {analysis.words.length > 0 && <WordTable words={analysis.words} />}
+      {analysis.controls.length > 0 && (
+        <Box sx={{ mt: 2 }}>
+          <Typography sx={{ fontWeight: 600 }}>Controls</Typography>
+          {analysis.controls.map((sentence) => (
+            <Typography key={sentence} sx={{ mt: 0.5, maxWidth: '86ch' }}>
+              {sentence}
+            </Typography>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function ResultBody({ comparisonId, result }: { comparisonId: string; result: Result }) {
+  const { send } = useSend();
+  const { chains, parts } = result;
   const base = `/api/comparisons/${comparisonId}/sittings/${result.sittingId}`;
-  if (!result.analysis) {
+  if (!parts) {
     return (
       <PageHeading
         finding="The answers are being read"
@@ -181,7 +298,7 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
       />
     );
   }
-  if (!analysis || !findings) {
+  if (result.answers === 0) {
     return (
       <>
         <PageHeading finding="Nobody answered" aside="The sitting was closed without an answer." />
@@ -189,72 +306,36 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
       </>
     );
   }
+  const leading = parts.find(({ findings }) => findings) ?? parts[0];
+  const asked = parts.length > 1 ? `${parts.length} parts.` : `Asked: “${leading.prompt}”`;
   return (
     <>
       <PageHeading
-        finding={findings.headline}
-        aside={`${findings.detail} Asked: “${result.prompt}” Closed ${day(result.closedAt)}.`}
+        finding={leading.finding}
+        aside={`${leading.findings?.detail ?? leading.heard + '.'} ${asked} Closed ${day(result.closedAt)}.`}
       />
       {result.simulated && (
         <Note kind="caution">
           The listeners of this sitting are simulated; nobody heard anything.
         </Note>
       )}
-      {rows.length > 0 && (
-        <Box component="figure" sx={{ m: 0, maxWidth: 860 }}>
-          <StrengthChart rows={rows} markOf={markOf} />
-        </Box>
-      )}
-      {result.analysis.warnings.map(({ code, message }) => (
-        <Note key={code} kind="caution">
-          {message.charAt(0).toUpperCase() + message.slice(1)}.
+      {result.sealBroken && (
+        <Note kind="caution">
+          The seal was broken before closing, {day(result.sealBroken.at)}: “
+          {result.sealBroken.reason}”. Whoever looked could have led the rest.
         </Note>
+      )}
+      {parts.map((part) => (
+        <PartResult key={part.number} part={part} of={parts.length} chains={chains} />
       ))}
-      <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr' }, gap: 4, mt: 2 }}>
-        <Box>
-          <Typography variant="h2">Also seen</Typography>
-          {findings.remarks.map((remark) => (
-            <Typography key={remark} sx={{ mt: 0.75 }}>
-              {remark}
-            </Typography>
-          ))}
-          {findings.unsure.length > 0 && (
-            <Typography sx={{ mt: 0.75 }}>
-              Cannot be told apart here:{' '}
-              {findings.unsure
-                .slice(0, 3)
-                .map(({ text }) => text)
-                .join('; ')}
-              {findings.unsure.length > 3 ? `; and ${findings.unsure.length - 3} more pairs` : ''}.
-            </Typography>
-          )}
-        </Box>
-        <Box>
-          <Typography variant="h2">What this does not show</Typography>
-          {findings.limits.map((limit) => (
-            <Typography key={limit} sx={{ mt: 0.75 }}>
-              {limit}
-            </Typography>
-          ))}
-        </Box>
-      </Box>
-      <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
-        Head to head
-      </Typography>
-      <PairTable analysis={analysis} />
-      <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mt: 1, maxWidth: '76ch' }}>
-        Exact sign test over listeners for each pair, corrected for {analysis.pairs.length} pairs
-        (Holm).
-        {analysis.panelTest &&
-          ` That no chain differs at all: ${pText(analysis.panelTest.p)}, with the listener as the unit.`}
-      </Typography>
       <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
         Who was consistent
       </Typography>
-      <ListenerTable result={result} analysis={analysis} />
+      <ListenerTable result={result} />
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mt: 1, maxWidth: '76ch' }}>
-        A circle of three: A over B, B over C, but C over A. ζ is 1 without any, 0 with as many as
-        there can be; it is left open where a listener had no preference in some pair.
+        Hasty: answered faster than anyone can hear everything; counted all the same. A circle of
+        three: A over B, B over C, but C over A. ζ is 1 without any, 0 with as many as there can be;
+        it is left open where a listener had no preference in some pair.
       </Typography>
       <SealAndFiles base={base} result={result} />
     </>

@@ -7,51 +7,31 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
-import { pairTrialSeconds, SETTLING_S } from '@/core/design/time-budget';
-import type { SittingAccount, SittingCounts, SittingDraft } from '@/steps/sitting/schema';
+import { TASKS } from '@/core/tasks';
+import type { PartDraft, SittingAccount, SittingCounts } from '@/steps/sitting/schema';
 import { token } from '@/ui/tokens';
-
-/** What the answers can tell, in a sentence; and what they cannot. */
-function certaintyText({
-  judgementsPerPair,
-  detectableShare,
-  neededFor70,
-  pairs,
-}: SittingAccount): string {
-  const per = Math.floor(judgementsPerPair);
-  const each = pairs === 1 ? 'the pair' : `each of ${pairs} pairs`;
-  if (per === 0)
-    return `Fewer than one judgement for ${each}: this can tell nothing of single pairs.`;
-  if (detectableShare === null) {
-    return `About ${per} judgement${per === 1 ? '' : 's'} for ${each}: even if all agreed, no single pair could be told from chance. ${neededFor70} would tell a 70 : 30 preference.`;
-  }
-  const share = Math.round(100 * detectableShare);
-  return `About ${per} judgements for ${each} tell a ${share} : ${100 - share} preference, 8 times in 10; slighter ones stay open. A 70 : 30 preference needs ${neededFor70}.`;
-}
 
 function minutes(value: number): string {
   return value.toFixed(value < 10 ? 1 : 0);
 }
 
-/** The panel's minutes, booked like money. */
+/** The panel's minutes, booked like money: an entry for each part, and what it buys. */
 export function MinutesAccount({
   account,
   plan,
   counts,
 }: {
   account: SittingAccount;
-  plan: Pick<SittingDraft, 'trialsPerListener' | 'seats'>;
+  plan: { seats: number; parts: readonly Pick<PartDraft, 'task'>[] };
   counts?: SittingCounts;
 }) {
-  const listening = (plan.trialsPerListener * pairTrialSeconds(account.clipSeconds)) / 60;
-  const settling = SETTLING_S / 60;
-  const pauses = account.minutesEach - listening - settling;
-  const spent = counts
-    ? counts.joined * settling + (counts.answers * pairTrialSeconds(account.clipSeconds)) / 60
-    : 0;
+  const { seats, parts } = plan;
+  const listening = account.minutesEach - account.settlingMinutes;
+  const share = counts && counts.trialsEach > 0 ? counts.answers / counts.trialsEach : 0;
+  const spent = counts ? counts.joined * account.settlingMinutes + share * listening : 0;
   return (
     <>
-      <Table size="small" aria-label="Account of the panel’s minutes" sx={{ maxWidth: 760 }}>
+      <Table size="small" aria-label="Account of the panel’s minutes" sx={{ maxWidth: 900 }}>
         <TableHead>
           <TableRow>
             <TableCell>Entry</TableCell>
@@ -62,26 +42,27 @@ export function MinutesAccount({
           </TableRow>
         </TableHead>
         <TableBody>
+          {account.parts.map((part, i) => (
+            <TableRow key={i} sx={{ verticalAlign: 'top' }}>
+              <TableCell sx={{ minWidth: 150 }}>
+                <strong>{TASKS[parts[i].task].name}</strong>
+                <br />
+                {part.trials} {part.trials === 1 ? 'trial' : 'trials'}
+              </TableCell>
+              <TableCell>{part.buys}</TableCell>
+              <TableCell align="right">{minutes(part.minutesEach)}</TableCell>
+              <TableCell align="right">{seats}</TableCell>
+              <TableCell align="right">{minutes(part.minutesEach * seats)}</TableCell>
+            </TableRow>
+          ))}
           <TableRow>
             <TableCell>
-              <strong>Which suits the part?</strong> pairs, {plan.trialsPerListener} trials
+              <strong>Settling in</strong>
             </TableCell>
-            <TableCell>
-              {account.judgementsPerPair.toFixed(1)} judgements for each of {account.pairs}{' '}
-              {account.pairs === 1 ? 'pair' : 'pairs'}
-            </TableCell>
-            <TableCell align="right">{minutes(listening)}</TableCell>
-            <TableCell align="right">{plan.seats}</TableCell>
-            <TableCell align="right">{minutes(listening * plan.seats)}</TableCell>
-          </TableRow>
-          <TableRow>
-            <TableCell>
-              <strong>Settling in{pauses > 0.01 ? ' and pauses' : ''}</strong>
-            </TableCell>
-            <TableCell>consent, level, one practice trial</TableCell>
-            <TableCell align="right">{minutes(settling + pauses)}</TableCell>
-            <TableCell align="right">{plan.seats}</TableCell>
-            <TableCell align="right">{minutes((settling + pauses) * plan.seats)}</TableCell>
+            <TableCell>consent, level, one practice trial, a pause every 15 minutes</TableCell>
+            <TableCell align="right">{minutes(account.settlingMinutes)}</TableCell>
+            <TableCell align="right">{seats}</TableCell>
+            <TableCell align="right">{minutes(account.settlingMinutes * seats)}</TableCell>
           </TableRow>
           <TableRow>
             <TableCell colSpan={2} sx={{ fontWeight: 600 }}>
@@ -115,8 +96,7 @@ export function MinutesAccount({
           )}
         </TableBody>
       </Table>
-      <Typography sx={{ mt: 1.5, maxWidth: '76ch' }}>{certaintyText(account)}</Typography>
-      <Typography sx={{ mt: 0.5, maxWidth: '76ch', color: token('soft'), fontSize: '0.875rem' }}>
+      <Typography sx={{ mt: 1.5, maxWidth: '76ch', color: token('soft'), fontSize: '0.875rem' }}>
         Counted as if one judgement were as good as another. Answers of one listener lean on each
         other, so more listeners help where more repeats do not.
       </Typography>

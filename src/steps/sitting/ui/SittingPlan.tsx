@@ -1,186 +1,197 @@
 'use client';
 
-import { zodResolver } from '@hookform/resolvers/zod';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
-import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { Controller, useForm, useWatch } from 'react-hook-form';
+import { useState } from 'react';
+import { TASK_IDS, TASKS } from '@/core/tasks';
+import type { TaskId } from '@/core/tasks/task';
 import { accountOf } from '@/steps/sitting/account';
-import { type SittingAccount, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
+import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
+import type { ListenableSet } from '@/steps/sitting/service';
 import { PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { MinutesAccount } from './MinutesAccount';
+import { newPart } from './new-part';
+import { type PartErrors, PartFields } from './PartFields';
 
-/** The plan of a sitting: what is asked, of how many, and what that buys. */
+interface Faults {
+  title?: string;
+  seats?: string;
+  parts: (PartErrors | undefined)[];
+}
+
+/** What is wrong with a plan, field by field; null when nothing is. */
+function faultsOf(draft: SittingDraft): Faults | null {
+  const checked = sittingDraft.safeParse(draft);
+  if (checked.success) return null;
+  const faults: Faults = { parts: [] };
+  for (const { path, message } of checked.error.issues) {
+    const [field, index, inner] = path;
+    if (field === 'title' || field === 'seats') faults[field] = message;
+    if (field === 'parts' && typeof index === 'number') {
+      const name = (inner ?? 'trials') as keyof PartDraft;
+      faults.parts[index] = { ...faults.parts[index], [name]: { message } };
+    }
+  }
+  return faults;
+}
+
+/** A whole number that can be counted with while it is being typed. */
+const countable = (value: number) =>
+  Number.isInteger(value) && value > 0 && value <= 200 ? value : 1;
+
+function accountWhileTyping(draft: SittingDraft, sets: readonly ListenableSet[]) {
+  const parts = draft.parts.map((part) => ({ ...part, trials: countable(part.trials) }));
+  const clips = parts.map(({ clipSetId }) => sets.find(({ id }) => id === clipSetId) ?? sets[0]);
+  return accountOf({ seats: countable(draft.seats), parts }, clips);
+}
+
+/** The plan of a sitting: part by part what is asked, of how many, and what that buys. */
 export function SittingPlan({
   base,
   draftId,
   sets,
   initial,
-  account,
   secondary,
 }: {
   base: string;
   draftId: string | null;
   /** What can be listened to. */
-  sets: { id: string; name: string }[];
+  sets: ListenableSet[];
   initial: SittingDraft;
-  account: SittingAccount;
   secondary: boolean;
 }) {
   const { send, busy } = useSend();
-  const { register, control, handleSubmit, formState } = useForm<SittingDraft>({
-    resolver: zodResolver(sittingDraft),
-    defaultValues: {
-      title: initial.title,
-      prompt: initial.prompt,
-      tiesAllowed: initial.tiesAllowed,
-      trialsPerListener: initial.trialsPerListener,
-      seats: initial.seats,
-      codeMode: initial.codeMode,
-      clipSetId: initial.clipSetId,
-    },
-  });
-  const { errors } = formState;
-  const [seats, trialsPerListener] = useWatch({ control, name: ['seats', 'trialsPerListener'] });
-  const whole = (value: number, fallback: number) =>
-    Number.isInteger(value) && value > 0 && value <= 200 ? value : fallback;
-  const plan = {
-    seats: whole(seats, initial.seats),
-    trialsPerListener: whole(trialsPerListener, initial.trialsPerListener),
+  const [draft, setDraft] = useState<SittingDraft>(initial);
+  const [faults, setFaults] = useState<Faults | null>(null);
+  const put = (change: Partial<SittingDraft>) => setDraft({ ...draft, ...change });
+  const putPart = (at: number, change: Partial<PartDraft>) =>
+    put({ parts: draft.parts.map((part, i) => (i === at ? { ...part, ...change } : part)) });
+  const move = (at: number, by: number) => {
+    const parts = [...draft.parts];
+    const [part] = parts.splice(at, 1);
+    parts.splice(at + by, 0, part);
+    put({ parts });
   };
-  const now = accountOf(plan, account.chains, account.clipSeconds);
-  const keep = (draft: SittingDraft) => send<{ id: string }>('PUT', base, draft);
-  const seal = async (draft: SittingDraft) => {
-    const kept = await keep(draft);
+  const checked = (then: (plan: SittingDraft) => Promise<unknown>) => () => {
+    const found = faultsOf(draft);
+    setFaults(found);
+    if (!found) void then(draft);
+  };
+  const keep = (plan: SittingDraft) => send<{ id: string }>('PUT', base, plan);
+  const seal = async (plan: SittingDraft) => {
+    const kept = await keep(plan);
     if (kept) await send('POST', `${base}/${kept.id}/open`);
   };
-  const number = (name: 'seats' | 'trialsPerListener', label: string, help: string) => (
-    <TextField
-      label={label}
-      type="number"
-      error={Boolean(errors[name])}
-      helperText={errors[name]?.message ?? help}
-      {...register(name, { valueAsNumber: true })}
-    />
-  );
+  const add = (task: TaskId) => {
+    const last = draft.parts.at(-1);
+    const set = sets.find(({ id }) => id === last?.clipSetId) ?? sets[0];
+    put({ parts: [...draft.parts, newPart(task, set)] });
+  };
   return (
     <Box sx={{ mt: secondary ? 5 : 0 }}>
       <PageHeading
         finding="What the panel’s minutes will buy"
-        aside="Pairs: two recordings, which suits the part better? After sealing nothing of this can change."
+        aside="A sitting is a row of parts, each one task over one set of clips. After sealing nothing of this can change."
         action={
           <>
-            <Button
-              variant="outlined"
-              disabled={busy}
-              onClick={(event) =>
-                void handleSubmit((draft) => keep(draft).then(() => undefined))(event)
-              }
-            >
+            <Button variant="outlined" disabled={busy} onClick={checked(keep)}>
               Keep for later
             </Button>
-            <Button
-              variant="contained"
-              disabled={busy}
-              onClick={(event) => void handleSubmit(seal)(event)}
-            >
+            <Button variant="contained" disabled={busy} onClick={checked(seal)}>
               Seal and open
             </Button>
           </>
         }
       />
+      <MinutesAccount account={accountWhileTyping(draft, sets)} plan={draft} />
       <Box
-        sx={{
-          display: 'grid',
-          gridTemplateColumns: { md: '1fr 1fr' },
-          gap: 2,
-          maxWidth: 760,
-          mb: 3,
-        }}
+        sx={{ display: 'grid', gridTemplateColumns: { md: '2fr 150px 1.2fr 1fr' }, gap: 2, my: 3 }}
       >
-        {sets.length > 1 && (
-          <Controller
-            control={control}
-            name="clipSetId"
-            render={({ field: { value, ...field } }) => (
-              <TextField
-                select
-                label="Clips they hear"
-                helperText="One passage in one context; each has a sitting of its own."
-                value={value ?? sets[0].id}
-                {...field}
-              >
-                {sets.map(({ id, name }) => (
-                  <MenuItem key={id} value={id}>
-                    {name}
-                  </MenuItem>
-                ))}
-              </TextField>
-            )}
-          />
-        )}
         <TextField
           label="What listeners are told they hear"
-          error={Boolean(errors.title)}
-          helperText={errors.title?.message ?? 'No chain may be named here.'}
-          {...register('title')}
+          value={draft.title}
+          onChange={({ target }) => put({ title: target.value })}
+          error={Boolean(faults?.title)}
+          helperText={faults?.title ?? 'No chain may be named here.'}
         />
         <TextField
-          label="The question they answer"
-          error={Boolean(errors.prompt)}
-          helperText={errors.prompt?.message}
-          {...register('prompt')}
+          label="Listeners, at most"
+          type="number"
+          value={Number.isNaN(draft.seats) ? '' : draft.seats}
+          onChange={({ target }) =>
+            put({ seats: target.value === '' ? Number.NaN : Number(target.value) })
+          }
+          error={Boolean(faults?.seats)}
+          helperText={faults?.seats}
         />
-        {number(
-          'seats',
-          'Listeners, at most',
-          'In twos, so that each order comes as often as its mirror.',
-        )}
-        {number(
-          'trialsPerListener',
-          'Trials for each',
-          `${account.pairs} let everyone hear every pair once.`,
-        )}
-        <Controller
-          control={control}
-          name="codeMode"
-          render={({ field }) => (
-            <TextField
-              select
-              label="Code words"
-              helperText="Fresh words keep one trial’s liking out of the next; fixed ones can be talked about."
-              {...field}
-            >
-              <MenuItem value="fresh">fresh in each trial (the default)</MenuItem>
-              <MenuItem value="fixed">one per recording, all through</MenuItem>
-            </TextField>
-          )}
-        />
-        <Controller
-          control={control}
-          name="tiesAllowed"
-          render={({ field: { value, ...field } }) => (
-            <FormControlLabel
-              control={<Switch checked={value} {...field} />}
-              label="“No preference” may be answered"
-            />
-          )}
-        />
+        <TextField
+          select
+          label="Code words"
+          helperText={
+            draft.codeMode === 'fresh'
+              ? 'Keeps one trial’s liking out of the next.'
+              : 'People can talk about “Otter”; twins and odd ones still get fresh words.'
+          }
+          value={draft.codeMode}
+          onChange={({ target }) => put({ codeMode: target.value as SittingDraft['codeMode'] })}
+        >
+          <MenuItem value="fresh">fresh in each trial (the default)</MenuItem>
+          <MenuItem value="fixed">one per recording, all through</MenuItem>
+        </TextField>
+        <TextField
+          select
+          label="Before each trial"
+          helperText="Clears the ear of the last trial."
+          value={draft.resetSound}
+          onChange={({ target }) => put({ resetSound: target.value as SittingDraft['resetSound'] })}
+        >
+          <MenuItem value="none">nothing (the default)</MenuItem>
+          <MenuItem value="noise">a second of soft noise</MenuItem>
+          <MenuItem value="silence">a second of silence</MenuItem>
+        </TextField>
       </Box>
-      <MinutesAccount account={now} plan={plan} />
-      <Typography variant="h2" sx={{ mt: 3 }}>
+      {draft.parts.map((part, i) => (
+        <PartFields
+          key={i}
+          part={part}
+          number={i + 1}
+          of={draft.parts.length}
+          sets={sets}
+          errors={faults?.parts[i]}
+          onChange={(change) => putPart(i, change)}
+          onMove={(by) => move(i, by)}
+          onRemove={() => put({ parts: draft.parts.filter((_, at) => at !== i) })}
+        />
+      ))}
+      {draft.parts.length < 8 && (
+        <TextField
+          select
+          label="Add a part"
+          value=""
+          onChange={({ target }) => add(target.value as TaskId)}
+          sx={{ width: 320, mb: 2 }}
+          helperText="Whether they can be told apart is asked first, where that is in doubt."
+        >
+          {TASK_IDS.map((id) => (
+            <MenuItem key={id} value={id}>
+              {TASKS[id].name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <Typography variant="h2" sx={{ mt: 2 }}>
         Order and seal
       </Typography>
       <Typography sx={{ color: token('soft'), maxWidth: '76ch' }}>
-        Each recording comes first as often as second, every pair equally often, no pair twice
-        running. On sealing, the key is drawn and its SHA-256 is shown to every listener; after
-        closing, anyone can check it with the key file.
+        Orders are balanced over the seats: each recording comes first as often as second, every
+        pair equally often, every place equally often on a line, and nothing twice running. On
+        sealing, the key is drawn and its SHA-256 is shown to every listener; after closing, anyone
+        can check it with the key file.
       </Typography>
       {draftId && (
         <Button

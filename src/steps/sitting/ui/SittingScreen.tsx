@@ -2,18 +2,25 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
 import Link from '@mui/material/Link';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
+import type { SittingDraft } from '@/steps/sitting/schema';
 import type { SittingView } from '@/steps/sitting/service';
 import { countWord, day } from '@/ui/format';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
-import { PageHeading } from '@/ui/Sheet';
+import { Note, PageHeading } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { MinutesAccount } from './MinutesAccount';
+import { newPart } from './new-part';
 import { SittingPlan } from './SittingPlan';
 
 type Listed = SittingView['sittings'][number];
@@ -34,14 +41,78 @@ function SealNumber({ seal }: { seal: string }) {
   );
 }
 
+/** Opening the key before its time: asked twice, never a secret. */
+function BreakSeal({ base, sitting }: { base: string; sitting: Listed }) {
+  const { send, busy } = useSend();
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState('');
+  const [title, setTitle] = useState('');
+  if (sitting.sealBrokenAt) {
+    return (
+      <Note kind="caution">
+        The seal was broken {day(sitting.sealBrokenAt)}: “{sitting.sealBrokenReason}”. Every report
+        of this sitting says so. <Link href={`${base}/${sitting.id}/files/key.json`}>The key</Link>
+      </Note>
+    );
+  }
+  const breakIt = async () => {
+    const done = await send('POST', `${base}/${sitting.id}/break-seal`, { reason, title });
+    if (done !== null) setOpen(false);
+  };
+  return (
+    <>
+      <Button size="small" color="error" sx={{ mt: 2 }} onClick={() => setOpen(true)}>
+        Break the seal
+      </Button>
+      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="sm">
+        <DialogTitle>Break the seal?</DialogTitle>
+        <DialogContent>
+          <Typography sx={{ mb: 2 }}>
+            You would know which recording is which while people still listen. It is written down,
+            with the time and your reason, and stands in every report of this sitting for good.
+          </Typography>
+          <Box sx={{ display: 'grid', gap: 2 }}>
+            <TextField
+              label="Why it must be"
+              value={reason}
+              multiline
+              onChange={({ target }) => setReason(target.value)}
+              slotProps={{ htmlInput: { maxLength: 500 } }}
+            />
+            <TextField
+              label={`Type the title to be sure: ${sitting.title}`}
+              value={title}
+              onChange={({ target }) => setTitle(target.value)}
+            />
+          </Box>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setOpen(false)}>Leave it whole</Button>
+          <Button
+            color="error"
+            disabled={busy || reason.trim() === '' || title.trim() !== sitting.title}
+            onClick={() => void breakIt()}
+          >
+            Break it
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </>
+  );
+}
+
 function OpenSitting({
+  base,
   sitting,
   invitation,
   onClose,
+  onCopy,
 }: {
+  base: string;
   sitting: Listed;
   invitation: { link: string; qr: string };
   onClose: () => void;
+  onCopy: () => void;
 }) {
   const { enqueueSnackbar } = useSnackbar();
   const { counts, account } = sitting;
@@ -51,7 +122,7 @@ function OpenSitting({
       () => enqueueSnackbar('Copying is not allowed here; mark the link and copy it by hand.'),
     );
   };
-  const all = counts.joined * sitting.trialsPerListener;
+  const all = counts.joined * counts.trialsEach;
   return (
     <>
       <PageHeading
@@ -94,12 +165,16 @@ function OpenSitting({
             Every listener is shown this number:
           </Typography>
           <SealNumber seal={sitting.seal ?? ''} />
+          <BreakSeal base={base} sitting={sitting} />
         </Box>
       </Box>
       <Typography variant="h2" sx={{ mt: 4 }}>
         The panel’s minutes
       </Typography>
       <MinutesAccount account={account} plan={sitting} counts={counts} />
+      <Button sx={{ mt: 2 }} onClick={onCopy}>
+        Plan another like this
+      </Button>
     </>
   );
 }
@@ -134,6 +209,22 @@ function stillListening(sitting: Listed | null): string {
   return ` ${countWord(count, 'listener is', 'listeners are')} not done; what they answered so far counts.`;
 }
 
+/** The plan of a sitting, over the newest clips: a part whose clips were made anew is proposed anew. */
+function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
+  const { title, seats, codeMode, resetSound, parts } = sitting;
+  return {
+    title,
+    seats,
+    codeMode,
+    resetSound,
+    parts: parts.map((part) =>
+      sets.some(({ id }) => id === part.clipSetId)
+        ? part
+        : { ...newPart(part.task, sets[0]), prompt: part.prompt, trials: part.trials },
+    ),
+  };
+}
+
 export function SittingScreen({
   view,
   invitations,
@@ -141,41 +232,39 @@ export function SittingScreen({
   view: SittingView;
   invitations: Record<string, { link: string; qr: string }>;
 }) {
-  const { comparison, sittings, proposal, clipsReady, sets } = view;
+  const { comparison, sittings, proposal, sets } = view;
+  const clipsReady = proposal !== null;
   const { send } = useSend();
   const [closing, setClosing] = useState<Listed | null>(null);
-  const [planning, setPlanning] = useState(false);
+  const [copied, setCopied] = useState<Listed | null>(null);
   const open = sittings.filter(({ state }) => state === 'open');
   const draft = sittings.find(({ state }) => state === 'draft');
   const closed = sittings.filter(({ state }) => state === 'closed');
   const base = `/api/comparisons/${comparison.id}/sittings`;
-  const plan = draft ?? proposal?.draft;
-  const account = draft?.account ?? proposal?.account;
-  const showPlan = plan && account && (open.length === 0 || planning || draft);
+  const known = draft ?? copied;
+  const plan = known && clipsReady ? renewed(known, view) : proposal;
+  const showPlan = plan && (open.length === 0 || copied || draft);
   return (
     <>
       {open.map((sitting) => (
         <OpenSitting
           key={sitting.id}
+          base={base}
           sitting={sitting}
           invitation={invitations[sitting.id] ?? { link: '', qr: '' }}
           onClose={() => setClosing(sitting)}
+          onCopy={() => setCopied(sitting)}
         />
       ))}
       {showPlan && clipsReady && (
         <SittingPlan
+          key={draft?.id ?? copied?.id ?? 'new'}
           base={base}
           draftId={draft?.id ?? null}
           sets={sets}
           initial={plan}
-          account={account}
           secondary={open.length > 0}
         />
-      )}
-      {open.length > 0 && !showPlan && clipsReady && (
-        <Button sx={{ mt: 3 }} onClick={() => setPlanning(true)}>
-          Plan another sitting
-        </Button>
       )}
       {!clipsReady && open.length === 0 && (
         <>

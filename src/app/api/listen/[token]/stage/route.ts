@@ -4,7 +4,6 @@ import { stageDone } from '@/steps/listening/schema';
 import { finishStage, viewFor } from '@/steps/listening/service';
 
 export const POST = listenerRoute(async (token, seat, request) => {
-  const { stage } = await readBody(request, stageDone);
-  await finishStage(token, seat, stage);
+  await finishStage(token, seat, await readBody(request, stageDone));
   return viewFor(token, seat);
 });

@@ -3,9 +3,14 @@ import { notFound } from '@/platform/errors';
 import { failureResponse } from '@/platform/route';
 import { requireEngineer } from '@/platform/sign-in/session';
 import { uuid } from '@/steps/comparisons/schema';
-import { analysisJson, answersCsv, keyFile } from '@/steps/results/service';
+import { analysisJson, answersCsv, answersJson, keyFile } from '@/steps/results/service';
 
-const FILES = { 'key.json': keyFile, 'answers.csv': answersCsv, 'analysis.json': analysisJson };
+const FILES = {
+  'key.json': keyFile,
+  'answers.csv': answersCsv,
+  'answers.json': answersJson,
+  'analysis.json': analysisJson,
+};
 const address = z.object({ id: uuid, sittingId: uuid, file: z.string() });
 
 /** What a closed sitting leaves: its key exactly as sealed, all answers, the analysis. */

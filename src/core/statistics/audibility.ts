@@ -1,0 +1,83 @@
+import { clopperPearson, exactUpperTail, holm } from './distributions';
+import { sortedNames } from './pair/judgements';
+import { dPrimeOf, type ForcedTask, GUESS } from './psychometric';
+
+export interface ForcedAnswer {
+  listener: string;
+  task: ForcedTask;
+  chain: string;
+  chainB: string;
+  correct: boolean;
+}
+
+export interface Sensitivity {
+  n: number;
+  correct: number;
+  guess: number;
+  proportion: number;
+  /** Exact test against guessing; valid over repeated trials, as its hypothesis is that nobody hears anything. */
+  pOneSided: number;
+  ci95: [number, number];
+  dPrime: number;
+  /** All were right; d′ stands for half an error less. */
+  clipped: boolean;
+  /** An upper limit of null is unbounded. */
+  dPrimeCi95: [number | null, number | null];
+}
+
+export interface Audibility extends Sensitivity {
+  a: string;
+  b: string;
+  task: ForcedTask;
+  pHolm: number;
+  byListener: (Sensitivity & { listener: string })[];
+}
+
+function sensitivity(task: ForcedTask, answers: readonly ForcedAnswer[]): Sensitivity {
+  const n = answers.length;
+  const correct = answers.filter((answer) => answer.correct).length;
+  const guess = GUESS[task];
+  const clipped = correct === n;
+  const ci95 = clopperPearson(correct, n);
+  return {
+    n,
+    correct,
+    guess,
+    proportion: correct / n,
+    pOneSided: exactUpperTail(correct, n, guess),
+    ci95,
+    dPrime: dPrimeOf(task, clipped ? (n - 0.5) / n : correct / n) ?? 0,
+    clipped,
+    dPrimeCi95: [dPrimeOf(task, ci95[0]), dPrimeOf(task, ci95[1])],
+  };
+}
+
+/** Can they be told apart: one entry per pair of chains and task, names in the order of code points. */
+export function analyzeAudibility(answers: readonly ForcedAnswer[]): Audibility[] {
+  const groups = new Map<string, ForcedAnswer[]>();
+  for (const answer of answers) {
+    const [a, b] = sortedNames([answer.chain, answer.chainB]);
+    const key = JSON.stringify([a, b, answer.task]);
+    groups.set(key, [...(groups.get(key) ?? []), answer]);
+  }
+  const entries = sortedNames(groups.keys()).map((key) => {
+    const own = groups.get(key) ?? [];
+    const [a, b, task] = JSON.parse(key) as [string, string, ForcedTask];
+    const listeners = sortedNames(own.map(({ listener }) => listener));
+    return {
+      a,
+      b,
+      task,
+      ...sensitivity(task, own),
+      byListener: listeners.map((listener) => ({
+        listener,
+        ...sensitivity(
+          task,
+          own.filter((answer) => answer.listener === listener),
+        ),
+      })),
+    };
+  });
+  const adjusted = holm(entries.map(({ pOneSided }) => pOneSided));
+  return entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i] ?? 1 }));
+}

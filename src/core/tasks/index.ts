@@ -1,0 +1,22 @@
+import { duoTrio } from './duo-trio';
+import { line } from './line';
+import { memory } from './memory';
+import { pair } from './pair';
+import { reference } from './reference';
+import type { Task, TaskId } from './task';
+import { triangle } from './triangle';
+import { twoInterval } from './two-interval';
+import { words } from './words';
+
+/** All listening tasks; what is heard first stands first. */
+export const TASKS: Readonly<Record<TaskId, Task>> = {
+  'duo-trio': duoTrio,
+  triangle,
+  'two-interval': twoInterval,
+  memory,
+  pair,
+  line,
+  reference,
+  words,
+};
+export const TASK_IDS = Object.keys(TASKS) as TaskId[];

@@ -1,0 +1,56 @@
+import { incompleteBlocks } from '@/core/design/blocks';
+import { rounds } from '@/core/design/rounds';
+import { williamsRows } from '@/core/design/williams';
+import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
+
+/** More slips than this on one line nobody keeps apart. */
+export const MOST_ON_A_LINE = 8;
+
+/** All clips of a set on one line, worse to better; the reference is among them without a name. */
+export const line: Task = {
+  id: 'line',
+  name: 'On one line',
+  shows: 'All recordings of a set as slips, to be placed on one line from worse to better.',
+  proves:
+    'An order of all with the size of the gaps, from few minutes; slight differences are told less surely than in pairs.',
+  prompt: 'Place each recording: how well does it suit this part?',
+  ofOnePair: false,
+  freshWordsOnly: false,
+  clips: (chains) => Math.min(chains, MOST_ON_A_LINE),
+  round: (chains) => Math.ceil(chains / MOST_ON_A_LINE),
+  orders({ chains, seats, trialsPerSeat, controls, pair, random }) {
+    const all = pair ?? Array.from({ length: chains }, (_, i) => i);
+    const size = Math.min(all.length, MOST_ON_A_LINE);
+    const blocks = incompleteBlocks(all.length, size, seats * trialsPerSeat, random);
+    const repeated = rounds(all, random);
+    const places = williamsRows(size + (controls.repeats > 0 ? 1 : 0), random);
+    return Array.from({ length: seats }, (_, seat) =>
+      Array.from({ length: trialsPerSeat }, (_, trial): TrialDesign => {
+        const block = random.shuffled(blocks[seat * trialsPerSeat + trial]).map((i) => all[i]);
+        if (controls.repeats > 0) {
+          let twice = repeated.next().value;
+          while (!block.includes(twice)) twice = repeated.next().value;
+          block.push(twice);
+        }
+        const slots = places.next().value.map((i) => plain(block[i]));
+        return { kind: 'judged', slots, right: null };
+      }),
+    );
+  },
+  seconds: trialSeconds,
+  refusal(answer, { slots }) {
+    if (!('places' in answer)) return WRONG_SHAPE;
+    return answer.places.length === slots ? null : 'Place every slip on the line, then confirm.';
+  },
+  rows(answer, { chains }) {
+    if (!('places' in answer)) return [];
+    return answer.places.map((place, slot) => ({
+      task: 'rating',
+      chain: chains[slot],
+      chainB: '',
+      first: '',
+      response: String(place),
+      correct: '',
+    }));
+  },
+};

@@ -1,0 +1,54 @@
+import { allPairs, pairOrders } from '@/core/design/orders';
+import { restful } from '@/core/design/rounds';
+import { controlTrials, sharing } from './controls';
+import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
+
+/** Paired comparison (ISO 5495), forced or with ties. */
+export const pair: Task = {
+  id: 'pair',
+  name: 'Which one?',
+  shows: 'Two recordings; one is chosen, or neither where a tie is allowed.',
+  proves:
+    'Which of two is preferred, by how much and how surely; not how good either is, and nothing when nobody can tell them apart.',
+  prompt: 'Which recording suits this part better?',
+  ofOnePair: false,
+  freshWordsOnly: false,
+  clips: () => 2,
+  round: (chains) => allPairs(chains).length,
+  orders(plan) {
+    const names = plan.pair ?? Array.from({ length: plan.chains }, (_, i) => i);
+    const controls = controlTrials(plan);
+    const orders = pairOrders({ ...plan, chains: names.length });
+    return orders.map((slots) => {
+      const judged = slots.map(({ first, second }): TrialDesign => ({
+        kind: 'judged',
+        slots: [plain(names[first]), plain(names[second])],
+        right: null,
+      }));
+      // Asked again the other way round, so that liking a place shows as inconsistency.
+      const repeated = plan.random
+        .shuffled(judged)
+        .slice(0, plan.controls.repeats)
+        .map((trial): TrialDesign => ({
+          ...trial,
+          kind: 'repeat',
+          slots: [...trial.slots].reverse(),
+        }));
+      const extra = [...repeated, ...controls.next().value];
+      return extra.length === 0 ? judged : restful([...judged, ...extra], sharing, plan.random);
+    });
+  },
+  seconds: trialSeconds,
+  refusal(answer, { tiesAllowed }) {
+    if (!('choice' in answer)) return WRONG_SHAPE;
+    return answer.choice === 'tie' && !tiesAllowed
+      ? 'This sitting asks for a choice; a tie is not allowed.'
+      : null;
+  },
+  rows(answer, { kind, chains }) {
+    if (!('choice' in answer) || kind === 'self' || kind === 'louder') return [];
+    const response = { first: 'a', second: 'b', tie: 'tie' }[answer.choice];
+    const [chain, chainB] = chains;
+    return [{ task: 'pair', chain, chainB, first: 'a', response, correct: '' }];
+  },
+};

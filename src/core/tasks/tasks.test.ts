@@ -1,0 +1,235 @@
+import { Random } from '@/core/signal/random';
+import { TASK_IDS, TASKS } from '.';
+import { type AskedTrial, LOUDER_DB, type OpenedTrial, type OrderPlan, type TaskId } from './task';
+import { MOST_ON_A_LINE } from './line';
+import { STEREO_WORDS, TONAL_WORDS } from './words';
+
+const plan = (change: Partial<OrderPlan> = {}): OrderPlan => ({
+  chains: 4,
+  seats: 12,
+  trialsPerSeat: 6,
+  pair: null,
+  reference: 1,
+  controls: { self: false, louder: false, repeats: 0 },
+  random: new Random(11),
+  ...change,
+});
+const orders = (task: TaskId, change: Partial<OrderPlan> = {}) =>
+  TASKS[task].orders(plan({ pair: TASKS[task].ofOnePair ? [2, 0] : null, ...change }));
+const chainsOf = (trial: { slots: readonly { chain: number }[] }) =>
+  trial.slots.map(({ chain }) => chain);
+
+function tally(values: readonly (string | number)[]): number[] {
+  const counts = new Map<string | number, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  return [...counts.values()];
+}
+const spread = (values: readonly (string | number)[]) =>
+  Math.max(...tally(values)) - Math.min(...tally(values));
+
+describe.each(TASK_IDS)('%s', (id) => {
+  it('gives every seat as many trials, and follows the seed', () => {
+    const drawn = orders(id);
+    expect(drawn.length).toBe(12);
+    expect(new Set(drawn.map(({ length }) => length)).size).toBe(1);
+    expect(orders(id)).toEqual(drawn);
+    expect(orders(id, { random: new Random(12) })).not.toEqual(drawn);
+  });
+
+  it('refuses answers of another task', () => {
+    const trial: AskedTrial = { kind: 'judged', slots: 3, tiesAllowed: true, words: ['dark'] };
+    const fitting = {
+      pair: 'choice',
+      line: 'places',
+      reference: 'places',
+      'duo-trio': 'slot',
+      triangle: 'slot',
+      'two-interval': 'slot',
+      memory: 'slot',
+      words: 'words',
+    }[id];
+    for (const [name, answer] of Object.entries({
+      choice: { choice: 'first' as const },
+      places: { places: id === 'line' ? [1, 2, 3] : [50] },
+      slot: { slot: 1 },
+      words: { words: ['dark'] },
+    })) {
+      expect(TASKS[id].refusal(answer, trial) === null).toBe(name === fitting);
+    }
+    expect(TASKS[id].refusal({ learned: true }, trial)).not.toBeNull();
+  });
+});
+
+describe('orders', () => {
+  it.each([
+    ['duo-trio', 4],
+    ['triangle', 6],
+    ['two-interval', 2],
+  ] as const)(
+    '%s shows each of its %i ways equally often, right answers in each place',
+    (id, ways) => {
+      const trials = orders(id, { seats: 24, pair: [2, 0] }).flat();
+      expect(new Set(trials.map((trial) => chainsOf(trial).join())).size).toBe(ways);
+      expect(spread(trials.map((trial) => chainsOf(trial).join()))).toBe(0);
+      expect(spread(trials.map(({ right }) => right ?? -1))).toBe(0);
+      for (const trial of trials) {
+        const chains = chainsOf(trial);
+        const [right] = [trial.right ?? -1];
+        if (id === 'duo-trio') expect(chains[right]).toBe(chains[0]);
+        if (id === 'triangle') expect(chains.filter((c) => c === chains[right]).length).toBe(1);
+        if (id === 'two-interval') expect(chains[right]).toBe(2);
+      }
+    },
+  );
+
+  it('cover all pairs equally often where no pair is named', () => {
+    const trials = orders('triangle', { seats: 12, trialsPerSeat: 6 }).flat();
+    const pairs = trials.map((trial) => [...new Set(chainsOf(trial))].sort().join());
+    expect(new Set(pairs).size).toBe(6);
+    expect(spread(pairs)).toBe(0);
+  });
+
+  it('a line holds all clips once, each place equally often, and its repeat without a mark', () => {
+    const drawn = orders('line', { trialsPerSeat: 1, seats: 24 });
+    for (const [trial] of drawn) expect([...chainsOf(trial)].sort()).toEqual([0, 1, 2, 3]);
+    const repeated = orders('line', {
+      trialsPerSeat: 1,
+      seats: 40,
+      controls: { self: false, louder: false, repeats: 1 },
+    }).flat();
+    for (const trial of repeated) {
+      expect(trial.kind).toBe('judged');
+      expect(trial.slots.length).toBe(5);
+      expect(new Set(chainsOf(trial)).size).toBe(4);
+    }
+    const twice = repeated.map((trial) => {
+      const chains = chainsOf(trial);
+      return chains.find((chain, i) => chains.indexOf(chain) !== i) ?? -1;
+    });
+    expect(spread(twice)).toBe(0);
+  });
+
+  it('more clips than a line bears are shared out evenly', () => {
+    const trials = orders('line', { chains: 12, trialsPerSeat: 3, seats: 12 }).flat();
+    for (const trial of trials) expect(trial.slots.length).toBe(MOST_ON_A_LINE);
+    expect(spread(trials.flatMap(chainsOf))).toBe(0);
+  });
+
+  it('against the reference: it returns each time, and may hide among the candidates once', () => {
+    const controls = { self: true, louder: false, repeats: 1 };
+    for (const trials of orders('reference', { trialsPerSeat: 3, controls })) {
+      expect(trials.length).toBe(5);
+      for (const trial of trials) expect(trial.slots[0].chain).toBe(1);
+      expect(trials.filter(({ kind }) => kind === 'self').length).toBe(1);
+      expect(
+        trials
+          .filter(({ kind }) => kind === 'judged')
+          .map((t) => t.slots[1].chain)
+          .sort(),
+      ).toEqual([0, 2, 3]);
+    }
+  });
+
+  it('from memory: two are learned, then each comes about equally often, alone', () => {
+    for (const [learning, ...trials] of orders('memory', { trialsPerSeat: 8 })) {
+      expect(learning.kind).toBe('learning');
+      expect([...chainsOf(learning)].sort()).toEqual([0, 2]);
+      expect(spread(trials.map((trial) => trial.slots[0].chain))).toBe(0);
+      for (const trial of trials) {
+        expect(chainsOf(learning)[trial.right ?? -1]).toBe(trial.slots[0].chain);
+      }
+    }
+  });
+
+  it('words: every clip once a round, never the same twice running', () => {
+    for (const trials of orders('words', { trialsPerSeat: 12 })) {
+      expect(tally(trials.map((trial) => trial.slots[0].chain))).toEqual([3, 3, 3, 3]);
+      for (let i = 1; i < trials.length; i++) {
+        expect(trials[i].slots[0].chain).not.toBe(trials[i - 1].slots[0].chain);
+      }
+    }
+  });
+
+  it('pairs: the controls come once for each listener, going round over the clips', () => {
+    const controls = { self: true, louder: true, repeats: 2 };
+    const drawn = orders('pair', { controls });
+    for (const trials of drawn) {
+      expect(tally(trials.map(({ kind }) => kind)).sort()).toEqual([1, 1, 2, 6]);
+      const louder = trials.find(({ kind }) => kind === 'louder');
+      expect(louder?.slots.map(({ gainDb }) => gainDb).sort()).toEqual([0, LOUDER_DB]);
+      for (const repeat of trials.filter(({ kind }) => kind === 'repeat')) {
+        const mirrored = [...chainsOf(repeat)].reverse().join();
+        expect(trials.some((t) => t.kind === 'judged' && chainsOf(t).join() === mirrored)).toBe(
+          true,
+        );
+      }
+      for (let i = 1; i < trials.length; i++) {
+        expect([...chainsOf(trials[i])].sort()).not.toEqual([...chainsOf(trials[i - 1])].sort());
+      }
+    }
+    const selves = drawn.flatMap((trials) =>
+      trials.filter(({ kind }) => kind === 'self').map((trial) => trial.slots[0].chain),
+    );
+    expect(spread(selves)).toBe(0);
+  });
+});
+
+describe('rows of a results file', () => {
+  const trial = (change: Partial<OpenedTrial>): OpenedTrial => ({
+    kind: 'judged',
+    chains: ['Kern', 'Tarn'],
+    right: null,
+    learned: [],
+    ...change,
+  });
+
+  it('say who was preferred; controls say nothing of chains', () => {
+    const { rows } = TASKS.pair;
+    expect(rows({ choice: 'second' }, trial({}))).toEqual([
+      { task: 'pair', chain: 'Kern', chainB: 'Tarn', first: 'a', response: 'b', correct: '' },
+    ]);
+    expect(rows({ choice: 'tie' }, trial({}))[0].response).toBe('tie');
+    for (const kind of ['self', 'louder'] as const) {
+      expect(rows({ choice: 'first' }, trial({ kind, chains: ['Kern', 'Kern'] }))).toEqual([]);
+    }
+  });
+
+  it('place each slot of a line, and the candidate alone against the reference', () => {
+    expect(
+      TASKS.line
+        .rows({ places: [10, 90, 12] }, trial({ chains: ['Kern', 'Tarn', 'Kern'] }))
+        .map(({ chain, response }) => `${chain} ${response}`),
+    ).toEqual(['Kern 10', 'Tarn 90', 'Kern 12']);
+    expect(TASKS.reference.rows({ places: [70] }, trial({}))[0]).toMatchObject({
+      task: 'rating',
+      chain: 'Tarn',
+      response: '70',
+    });
+  });
+
+  it('say whether the answer was right, with the pair in order', () => {
+    const twin = trial({ chains: ['Tarn', 'Kern', 'Tarn'], right: 2 });
+    expect(TASKS['duo-trio'].rows({ slot: 2 }, twin)).toEqual([
+      { task: 'duo-trio', chain: 'Kern', chainB: 'Tarn', first: '', response: '', correct: '1' },
+    ]);
+    expect(TASKS.triangle.rows({ slot: 0 }, { ...twin, right: 1 })[0].correct).toBe('0');
+    const remembered = trial({ chains: ['Tarn'], learned: ['Tarn', 'Kern'], right: 0 });
+    expect(TASKS.memory.rows({ slot: 0 }, remembered)[0]).toMatchObject({
+      task: 'memory',
+      chain: 'Kern',
+      chainB: 'Tarn',
+      correct: '1',
+    });
+    expect(TASKS.memory.rows({ learned: true }, { ...remembered, kind: 'learning' })).toEqual([]);
+  });
+
+  it('keep ticked words', () => {
+    const answer = { words: ['dark', 'full'] };
+    expect(TASKS.words.rows(answer, trial({ chains: ['Kern'] }))[0].response).toBe('dark;full');
+  });
+});
+
+it('words for tone and for stereo are each told once', () => {
+  const all = [...TONAL_WORDS, ...STEREO_WORDS];
+  expect(new Set(all).size).toBe(all.length);
+});

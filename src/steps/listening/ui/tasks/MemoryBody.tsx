@@ -1,0 +1,67 @@
+'use client';
+
+import { useCallback, useEffect } from 'react';
+import styles from '../listening.module.css';
+import { type BodyProps, useKeys } from './body';
+import { Slip } from './Slip';
+
+/** Two recordings to learn; nothing is asked. */
+export function LearningBody({ clips, player, state, heard, open, answer, onAnswer }: BodyProps) {
+  useEffect(() => {
+    if (open && !answer) onAnswer({ learned: true });
+  }, [open, answer, onAnswer]);
+  return (
+    <div className={styles.pair}>
+      {clips.map(({ word, url }, i) => (
+        <div key={url} className={styles.side}>
+          <Slip word={word} index={i} heard={heard[i]} player={player} state={state} />
+        </div>
+      ))}
+    </div>
+  );
+}
+
+/** One recording alone: which of the two learned ones is it? */
+export function MemoryBody({
+  part,
+  clips,
+  player,
+  state,
+  heard,
+  open,
+  answer,
+  onAnswer,
+}: BodyProps) {
+  const chosen = answer && 'slot' in answer ? answer.slot : null;
+  useKeys(
+    useCallback(
+      (key) => {
+        if (!open) return;
+        if (key === 'ArrowLeft') onAnswer({ slot: 0 });
+        else if (key === 'ArrowRight') onAnswer({ slot: 1 });
+      },
+      [open, onAnswer],
+    ),
+  );
+  return (
+    <>
+      <div className={styles.single}>
+        <Slip word={clips[0].word} index={0} heard={heard[0]} player={player} state={state} />
+      </div>
+      <div className={styles.pair}>
+        {part.learned.map((word, i) => (
+          <button
+            key={word}
+            className={styles.choose}
+            aria-pressed={chosen === i}
+            disabled={!open}
+            onClick={() => onAnswer({ slot: i })}
+          >
+            {chosen === i ? '✓ ' : ''}
+            This is {word}
+          </button>
+        ))}
+      </div>
+    </>
+  );
+}

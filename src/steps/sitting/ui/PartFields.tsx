@@ -1,0 +1,230 @@
+'use client';
+
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { TASKS } from '@/core/tasks';
+import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words';
+import type { PartDraft } from '@/steps/sitting/schema';
+import type { ListenableSet } from '@/steps/sitting/service';
+import { token } from '@/ui/tokens';
+
+const ALL = 'all';
+
+/** What can go wrong with one part, by field. */
+export type PartErrors = Partial<Record<keyof PartDraft, { message?: string } | undefined>>;
+
+function Controls({
+  part,
+  onChange,
+}: {
+  part: PartDraft;
+  onChange: (change: Partial<PartDraft>) => void;
+}) {
+  const { task, controls } = part;
+  const put = (change: Partial<PartDraft['controls']>) =>
+    onChange({ controls: { ...controls, ...change } });
+  const box = (name: 'self' | 'louder', label: string) => (
+    <FormControlLabel
+      control={
+        <Checkbox size="small" checked={controls[name]} onChange={(_, on) => put({ [name]: on })} />
+      }
+      label={label}
+    />
+  );
+  if (!['pair', 'line', 'reference'].includes(task)) return null;
+  return (
+    <Box
+      sx={{ gridColumn: '1 / -1', display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'center' }}
+    >
+      {task === 'pair' && box('self', 'One clip against itself: who likes a place in the order')}
+      {task === 'pair' && box('louder', 'One clip 1 dB louder: who follows loudness')}
+      {task === 'reference' && box('self', 'The reference hidden among the candidates')}
+      {task === 'line' ? (
+        <FormControlLabel
+          control={
+            <Checkbox
+              size="small"
+              checked={controls.repeats > 0}
+              onChange={(_, on) => put({ repeats: on ? 1 : 0 })}
+            />
+          }
+          label="One clip twice on the line: who is consistent"
+        />
+      ) : (
+        <TextField
+          label="Asked twice"
+          type="number"
+          value={controls.repeats}
+          onChange={({ target }) =>
+            put({ repeats: Math.min(20, Math.max(0, Math.round(Number(target.value) || 0))) })
+          }
+          sx={{ width: 120 }}
+        />
+      )}
+    </Box>
+  );
+}
+
+/** One part of the plan: what is asked, over which clips, how often. */
+export function PartFields({
+  part,
+  number,
+  of,
+  sets,
+  errors,
+  onChange,
+  onMove,
+  onRemove,
+}: {
+  part: PartDraft;
+  number: number;
+  of: number;
+  sets: readonly ListenableSet[];
+  errors: PartErrors | undefined;
+  onChange: (change: Partial<PartDraft>) => void;
+  onMove: (by: number) => void;
+  onRemove: () => void;
+}) {
+  const task = TASKS[part.task];
+  const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0];
+  const round = task.round(part.pair ? 2 : set.chains);
+  const pairable = part.task !== 'reference';
+  const [first, second] = part.pair ?? [ALL, ALL];
+  const pairWith = (at: 0 | 1, id: string) => {
+    if (id === ALL) return onChange({ pair: null });
+    const others = set.chainNames.filter((chain) => chain.id !== id);
+    const other = part.pair?.[1 - at];
+    const kept = other && other !== id ? other : others[0].id;
+    onChange({ pair: at === 0 ? [id, kept] : [kept, id] });
+  };
+  const chainChoice = (at: 0 | 1, label: string, value: string) => (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={({ target }) => pairWith(at, target.value)}
+      error={Boolean(errors?.pair)}
+      helperText={errors?.pair?.message}
+    >
+      {!task.ofOnePair && <MenuItem value={ALL}>all of the set</MenuItem>}
+      {set.chainNames.map(({ id, name }) => (
+        <MenuItem key={id} value={id}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  return (
+    <Box
+      component="section"
+      aria-label={`Part ${number}`}
+      sx={{ borderTop: `1px solid ${token('rule')}`, py: 2 }}
+    >
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'baseline', mb: 0.5 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          {of > 1 && `Part ${number}: `}
+          {task.name}
+        </Typography>
+        {of > 1 && (
+          <>
+            <Button size="small" disabled={number === 1} onClick={() => onMove(-1)}>
+              Earlier
+            </Button>
+            <Button size="small" disabled={number === of} onClick={() => onMove(1)}>
+              Later
+            </Button>
+            <Button size="small" color="error" onClick={onRemove}>
+              Remove part {number}
+            </Button>
+          </>
+        )}
+      </Box>
+      <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '86ch', mb: 1.5 }}>
+        {task.shows} {task.proves}
+      </Typography>
+      <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr 110px' }, gap: 2 }}>
+        <TextField
+          label="The question they answer"
+          value={part.prompt}
+          onChange={({ target }) => onChange({ prompt: target.value })}
+          error={Boolean(errors?.prompt)}
+          helperText={errors?.prompt?.message}
+        />
+        <TextField
+          select
+          label="Clips they hear"
+          value={set.id}
+          onChange={({ target }) => onChange({ clipSetId: target.value, pair: null })}
+        >
+          {sets.map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          label="Trials for each"
+          type="number"
+          value={Number.isNaN(part.trials) ? '' : part.trials}
+          onChange={({ target }) =>
+            onChange({ trials: target.value === '' ? Number.NaN : Number(target.value) })
+          }
+          error={Boolean(errors?.trials)}
+          helperText={errors?.trials?.message ?? `${round} for one round`}
+        />
+        {pairable &&
+          (set.chains > 2 || task.ofOnePair) &&
+          chainChoice(
+            0,
+            part.task === 'two-interval' ? 'Expected to have more' : 'Only this chain',
+            first,
+          )}
+        {pairable &&
+          (set.chains > 2 || task.ofOnePair) &&
+          chainChoice(
+            1,
+            part.task === 'two-interval' ? 'Expected to have less' : 'and this',
+            second,
+          )}
+        {part.task === 'pair' && (
+          <FormControlLabel
+            sx={{ gridColumn: '1 / -1' }}
+            control={
+              <Checkbox
+                size="small"
+                checked={part.tiesAllowed}
+                onChange={(_, on) => onChange({ tiesAllowed: on })}
+              />
+            }
+            label="“No preference” may be answered"
+          />
+        )}
+        <Controls part={part} onChange={onChange} />
+        {part.task === 'words' && (
+          <Autocomplete
+            multiple
+            freeSolo
+            sx={{ gridColumn: '1 / -1' }}
+            options={[...TONAL_WORDS, ...STEREO_WORDS]}
+            value={part.words}
+            onChange={(_, words) => onChange({ words: words.map((word) => word.trim()) })}
+            renderInput={(props) => (
+              <TextField
+                {...props}
+                label="Words to tick"
+                error={Boolean(errors?.words)}
+                helperText={errors?.words?.message ?? 'Write a word and press Enter to add it.'}
+              />
+            )}
+          />
+        )}
+      </Box>
+    </Box>
+  );
+}
