@@ -103,17 +103,17 @@ export interface Task {
   /** Whether the same code word all through would give the answer away. */
   readonly freshWordsOnly: boolean;
   /** Clips in one judged trial. */
-  clips(chains: number): number;
+  readonly clips: (chains: number) => number;
   /** Judged trials that let one listener meet everything once. */
-  round(chains: number): number;
+  readonly round: (chains: number) => number;
   /** Trials of every seat, in order. @throws RangeError for a plan that cannot be ordered */
-  orders(plan: OrderPlan): TrialDesign[][];
+  readonly orders: (plan: OrderPlan) => TrialDesign[][];
   /** Honest seconds of one trial. */
-  seconds(clipSeconds: number, clips: number): number;
+  readonly seconds: (clipSeconds: number, clips: number) => number;
   /** Why an answer cannot be taken, as a sentence; null when it can. */
-  refusal(answer: Answer, trial: AskedTrial): string | null;
+  readonly refusal: (answer: Answer, trial: AskedTrial) => string | null;
   /** What an answer says, once the key is open; empty for controls that are reported apart. */
-  rows(answer: Answer, trial: OpenedTrial): ResultRow[];
+  readonly rows: (answer: Answer, trial: OpenedTrial) => ResultRow[];
 }
 
 export const plain = (chain: number): Slot => ({ chain, gainDb: 0 });

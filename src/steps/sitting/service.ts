@@ -158,7 +158,7 @@ async function clipFactsOf(clipSetId: string): Promise<ClipFacts> {
 
 /** Refuses parts that cannot be asked over their clips. */
 function refuseImpossible(parts: readonly PartDraft[], chains: readonly KeyChain[][]): void {
-  parts.forEach(({ task, pair }, i) => {
+  parts.forEach(({ pair }, i) => {
     const ids = chains[i].map(({ id }) => id);
     const say = (sentence: string) => {
       throw new UserError(422, parts.length > 1 ? `Part ${i + 1}: ${sentence}` : sentence);
@@ -362,7 +362,7 @@ export async function openSitting(
       ),
       nonce: randomBytes(32).toString('hex'),
     };
-    const text = canonicalJson(key as Json);
+    const text = canonicalJson(key);
     const seal = await sha256Hex(text);
     await markOpen(tx, sittingId, seal, text, at);
     await insertTrials(tx, sittingId, trialRows(key, parts));
