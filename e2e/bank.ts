@@ -113,8 +113,10 @@ export async function answerPair(page: Page, position: number, which: 'first' | 
 /** Lets each clip sound by its key until it counts as heard. */
 export async function hearByKeys(page: Page, clips: number): Promise<void> {
   for (let i = 1; i <= clips; i++) {
+    const heard = page.locator('[data-heard]');
+    const before = await heard.count();
     await page.keyboard.press(String(i));
-    await page.waitForTimeout(2150);
+    await expect(heard).toHaveCount(before + 1);
   }
 }
 
@@ -144,15 +146,20 @@ export async function answerTrial(page: Page, task: string, clips: number): Prom
       break;
     case 'line':
     case 'reference': {
-      const slips = page.getByRole('slider', { name: /^[A-Z][a-z]+$/ });
-      for (let i = 0; i < (await slips.count()); i++) {
-        await slips.nth(i).focus();
-        await page.keyboard.press(i % 2 ? 'End' : 'ArrowRight');
+      // A slip that is placed moves from the tray to the line, so each is named first.
+      const slips = await page.getByRole('slider', { name: /^[A-Z][a-z]+$/ }).all();
+      const names = await Promise.all(slips.map((slip) => slip.getAttribute('aria-label')));
+      for (const [i, name] of names.entries()) {
+        const slip = page.getByRole('slider', { name: name ?? '', exact: true });
+        await slip.focus();
+        await page.keyboard.press('ArrowRight');
+        await expect(slip).toBeFocused();
+        for (let step = 0; step < i; step++) await page.keyboard.press('PageUp');
       }
       break;
     }
     case 'words':
-      await page.getByRole('checkbox', { name: 'warm' }).check();
+      await page.getByRole('checkbox', { name: 'warm', exact: true }).check();
       break;
   }
   await done.click();

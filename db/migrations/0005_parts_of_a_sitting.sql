@@ -94,13 +94,34 @@ UPDATE sitting SET analysis = jsonb_build_object('parts', jsonb_build_array(json
 
 ALTER TABLE sitting
   ADD COLUMN reset_sound text NOT NULL DEFAULT 'none' CHECK (reset_sound IN ('none', 'noise', 'silence')),
+  -- Everybody with headphones at their own pace, or all at once in one room.
+  ADD COLUMN room text NOT NULL DEFAULT 'own' CHECK (room IN ('own', 'together')),
+  -- The conductor's link; whoever has it runs the room, and is told no more than the listeners are.
+  ADD COLUMN conductor_token text UNIQUE,
+  -- Short code for joining while the sitting is open.
+  ADD COLUMN code text CHECK (code ~ '^[A-Z2-9]{6}$'),
+  -- The trial that the room hears, 0 before the first; and whether all of it was played.
+  ADD COLUMN room_position integer NOT NULL DEFAULT 0 CHECK (room_position >= 0),
+  ADD COLUMN room_heard boolean NOT NULL DEFAULT false,
+  -- Walked by the engineer alone; never listed, closed or read.
+  ADD COLUMN rehearsal boolean NOT NULL DEFAULT false,
   -- When somebody looked into the key before closing, and why; every report says so.
   ADD COLUMN seal_broken_at timestamptz,
   ADD COLUMN seal_broken_reason text CHECK (length(seal_broken_reason) BETWEEN 1 AND 500),
   ADD CHECK ((seal_broken_at IS NULL) = (seal_broken_reason IS NULL)),
   ADD CHECK (seal_broken_at IS NULL OR state <> 'draft'),
+  ADD CHECK (NOT rehearsal OR state <> 'closed'),
+  ADD CHECK (room = 'own' OR state = 'draft' OR conductor_token IS NOT NULL),
   DROP COLUMN prompt, DROP COLUMN ties_allowed, DROP COLUMN trials_per_listener, DROP COLUMN clip_set_id;
 ALTER TABLE sitting ALTER COLUMN reset_sound DROP DEFAULT;
+DROP INDEX sitting_draft;
+CREATE UNIQUE INDEX sitting_draft ON sitting (comparison_id) WHERE state = 'draft' AND NOT rehearsal;
+CREATE UNIQUE INDEX sitting_code ON sitting (code) WHERE state = 'open';
+CREATE INDEX trial_part ON trial (sitting_id, part);
+
+-- Codes that led nowhere, for the rate limit.
+CREATE TABLE code_failure (at timestamptz NOT NULL);
+CREATE INDEX code_failure_at ON code_failure (at);
 
 ALTER TABLE listener
   ADD COLUMN level_changes integer NOT NULL DEFAULT 0 CHECK (level_changes >= 0),
@@ -113,8 +134,16 @@ UPDATE listener SET parts_begun = 1 WHERE stage = 'trials';
 UPDATE sitting SET analysis = jsonb_build_object('analysis', analysis -> 'parts' -> 0 -> 'pair',
     'warnings', analysis -> 'parts' -> 0 -> 'warnings') WHERE analysis IS NOT NULL;
 ALTER TABLE listener DROP COLUMN level_changes, DROP COLUMN parts_begun;
+DELETE FROM answer USING sitting WHERE sitting.id = sitting_id AND rehearsal;
+DELETE FROM listener USING sitting WHERE sitting.id = sitting_id AND rehearsal;
+DELETE FROM sitting WHERE rehearsal;
+DROP TABLE code_failure;
+DROP INDEX sitting_draft, sitting_code, trial_part;
+CREATE UNIQUE INDEX sitting_draft ON sitting (comparison_id) WHERE state = 'draft';
 ALTER TABLE sitting
-  DROP COLUMN reset_sound, DROP COLUMN seal_broken_at, DROP COLUMN seal_broken_reason,
+  DROP COLUMN room, DROP COLUMN conductor_token, DROP COLUMN code, DROP COLUMN room_position,
+  DROP COLUMN room_heard, DROP COLUMN reset_sound, DROP COLUMN rehearsal, DROP COLUMN seal_broken_at,
+  DROP COLUMN seal_broken_reason,
   ADD COLUMN prompt text, ADD COLUMN ties_allowed boolean, ADD COLUMN trials_per_listener integer,
   ADD COLUMN clip_set_id uuid;
 -- Only pairs fit the older shape.

@@ -246,6 +246,7 @@ async function openedSitting(
     seats,
     codeMode: 'fresh',
     resetSound: 'none',
+    room: 'own',
     parts,
   };
   const sittingId = await planSitting(engineer, comparisonId, plan, new Date());

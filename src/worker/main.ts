@@ -10,6 +10,7 @@ import { log } from '@/platform/log';
 import { endThreads, threads } from '@/platform/threads';
 import { failClipSet, keepRenderedSet, renderOrder, type RenderedSet } from '@/steps/match/service';
 import { analysisOrder, keepAnalysis } from '@/steps/results/service';
+import { tidyRehearsals } from '@/steps/sitting/service';
 import {
   giveUpInspection,
   type Inspection,
@@ -31,6 +32,7 @@ import type { Unpacked } from './tasks/unpack';
 const PROGRESS_EVERY_MS = 300;
 const ORPHANS_EVERY_MS = 5000;
 const TIDY_EVERY_MS = 6 * 3600 * 1000;
+const REHEARSAL_LASTS_MS = 24 * 3600 * 1000;
 const POLL_S = 0.5;
 const SIDE_BY_SIDE: ReadonlySet<Queue> = new Set(['inspect-take', 'render-clips']);
 const AT_ONCE = Math.max(1, Math.min(2, os.availableParallelism()));
@@ -229,7 +231,10 @@ async function main(): Promise<void> {
     ORPHANS_EVERY_MS,
   );
   await rescueOrphans(boss);
-  const tidy = () => void tidyUploads(new Date()).catch(() => undefined);
+  const tidy = () => {
+    void tidyUploads(new Date()).catch(() => undefined);
+    void tidyRehearsals(new Date(Date.now() - REHEARSAL_LASTS_MS)).catch(() => undefined);
+  };
   const tidying = setInterval(tidy, TIDY_EVERY_MS);
   tidy();
   process.send?.('ready');

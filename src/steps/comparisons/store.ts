@@ -132,8 +132,9 @@ export async function standsAgainstDeleting(
 ): Promise<{ answers: number; openSittings: number }> {
   const [row] = await db.rows<{ answers: number; openSittings: number }>(
     `SELECT (SELECT count(*) FROM answer JOIN sitting ON sitting.id = answer.sitting_id
-       WHERE sitting.comparison_id = $1) AS answers,
-       (SELECT count(*) FROM sitting WHERE comparison_id = $1 AND state = 'open') AS "openSittings"`,
+       WHERE sitting.comparison_id = $1 AND NOT rehearsal) AS answers,
+       (SELECT count(*) FROM sitting WHERE comparison_id = $1 AND state = 'open'
+         AND NOT rehearsal) AS "openSittings"`,
     [id],
   );
   return row;

@@ -52,10 +52,28 @@ const clip = z.strictObject({ word: z.string(), address: z.string() });
 
 /** Everything a listener's browser is told. Strict: a field that is not named here cannot be sent. */
 export const listenerView = z.strictObject({
-  phase: z.enum(['join', 'level', 'practice', 'part', 'trial', 'finished', 'closed', 'full']),
+  phase: z.enum([
+    'join',
+    'level',
+    'practice',
+    'part',
+    'trial',
+    // In a room: for the first trial, or for the next one.
+    'waiting',
+    'finished',
+    'closed',
+    'full',
+  ]),
+  room: z.enum(['own', 'together']),
+  /** In a room: whether all of the trial was played. */
+  roomHeard: z.boolean(),
+  /** The trial to answer now. */
+  position: z.int(),
   title: z.string(),
   /** The recordings are synthesised; said of the sitting as a whole. */
   simulated: z.boolean(),
+  /** Nothing is kept. */
+  rehearsal: z.boolean(),
   seal: z.string(),
   alias: z.string().nullable(),
   resetSound: z.enum(['none', 'noise', 'silence']),
@@ -85,3 +103,42 @@ export const listenerView = z.strictObject({
   comingAddresses: z.array(z.string()),
 });
 export type ListenerView = z.infer<typeof listenerView>;
+
+export const shortCode = z.object({
+  code: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .regex(/^[A-Z2-9]{6}$/, 'A code has six letters or digits.'),
+});
+
+/** What a conductor does: begins or goes on from a trial, or says that all of one was played. */
+export const conducting = z.object({
+  what: z.enum(['next', 'heard']),
+  from: z.int().min(0).max(1000),
+});
+export type Conducting = z.infer<typeof conducting>;
+
+/** What whoever runs a room is told: no more of the chains than the listeners. */
+export const conductorView = z.strictObject({
+  state: z.enum(['open', 'closed']),
+  title: z.string(),
+  simulated: z.boolean(),
+  seal: z.string(),
+  resetSound: z.enum(['none', 'noise', 'silence']),
+  /** Of the listeners' link. */
+  token: z.string(),
+  code: z.string(),
+  trials: z.int(),
+  position: z.int(),
+  heard: z.boolean(),
+  minutesLeft: z.number(),
+  part: listenerView.shape.part,
+  leastHeardS: z.number(),
+  clips: z.array(clip),
+  comingAddresses: z.array(z.string()),
+  joined: z.int(),
+  /** How many have answered the present trial. */
+  answered: z.int(),
+});
+export type ConductorView = z.infer<typeof conductorView>;

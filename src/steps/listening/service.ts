@@ -23,11 +23,13 @@ import {
   findListener,
   type HeardPart,
   type HeardSitting,
+  type HeardTrial,
   holdSitting,
   insertAnswer,
   insertListener,
   type ListenerRow,
   partsOf,
+  roomOf,
   setPartsBegun,
   setStage,
   settlingClipAt,
@@ -67,7 +69,7 @@ async function sittingBehind(from: Db, token: string): Promise<HeardSitting & { 
   return { ...sitting, seal: sitting.seal };
 }
 
-function leastHeardS(part: HeardPart): number {
+export function leastHeardS(part: HeardPart): number {
   return Math.min(LEAST_HEARD_S, part.clipSeconds / 2);
 }
 
@@ -77,7 +79,7 @@ function hastyBelowS(part: HeardPart, clips: number): number {
 }
 
 /** Clips under the words that a listener reads. */
-function worded(
+export function worded(
   task: TaskId,
   clips: readonly { word: string; address: string }[],
 ): ListenerView['clips'] {
@@ -91,7 +93,7 @@ const trialSecondsOf = ({ task, clipSeconds, slots }: HeardPart) =>
   TASKS[task].seconds(clipSeconds, slots);
 
 /** Minutes for what lies after these answers. */
-function minutesAfter(parts: readonly HeardPart[], answered: number): number {
+export function minutesAfter(parts: readonly HeardPart[], answered: number): number {
   return (
     parts.reduce(
       (sum, part) =>
@@ -109,6 +111,82 @@ async function listenerBehind(
   return listenerToken ? findListener(from, sitting.id, hashOf(listenerToken)) : null;
 }
 
+type PartView = ListenerView['part'];
+
+/** What is asked at a position of a seat, in words for whoever may read it. */
+export async function partViewOf(
+  sittingId: string,
+  seat: number,
+  parts: readonly HeardPart[],
+  part: HeardPart,
+  answered: number,
+  trial: HeardTrial | null,
+): Promise<PartView> {
+  const learning = trial?.kind === 'learning';
+  let learned: string[] = [];
+  if (trial && part.task === 'memory' && !learning) {
+    const [first] = await trialsAt(db(), sittingId, seat, part.from, part.from);
+    learned = first.clips.map(({ word }) => word);
+  }
+  return {
+    number: part.number,
+    of: parts.length,
+    task: part.task,
+    prompt: part.prompt,
+    tiesAllowed: part.tiesAllowed,
+    words: part.words,
+    trials: part.to - part.from + 1,
+    answered: Math.max(0, answered - part.from + 1),
+    clipSeconds: part.clipSeconds,
+    learning,
+    learned,
+  };
+}
+
+export const partAt = (parts: readonly HeardPart[], position: number) =>
+  parts.find(({ to }) => position <= to) ?? parts[parts.length - 1];
+
+interface Standing {
+  phase: ListenerView['phase'];
+  position: number;
+  /** Trials that lie behind. */
+  behind: number;
+}
+
+/** Where a listener at home stands: behind the answers that were given. */
+function standingAlone(
+  sitting: HeardSitting,
+  listener: ListenerRow,
+  parts: readonly HeardPart[],
+  answered: number,
+): Standing {
+  const stand = (phase: Standing['phase']) => ({ phase, position: answered + 1, behind: answered });
+  if (answered >= parts[parts.length - 1].to) return stand('finished');
+  if (sitting.state === 'closed') return stand('closed');
+  if (listener.stage !== 'trials') return stand(listener.stage);
+  return stand(listener.partsBegun < partAt(parts, answered + 1).number ? 'part' : 'trial');
+}
+
+/** Where a listener in a room stands: where the room is. */
+async function standingTogether(
+  sitting: HeardSitting,
+  listener: ListenerRow,
+  trials: number,
+): Promise<Standing & { roomHeard: boolean }> {
+  const { roomPosition, roomHeard } = await roomOf(db(), sitting.id);
+  const stand = (phase: Standing['phase']) => ({
+    phase,
+    position: roomPosition,
+    behind: Math.max(0, roomPosition - 1),
+    roomHeard,
+  });
+  if (roomPosition > trials) return stand('finished');
+  if (sitting.state === 'closed') return stand('closed');
+  if (roomPosition === 0) return stand('waiting');
+  const given = await answerKeyAt(db(), listener.id, roomPosition);
+  return stand(given === null ? 'trial' : 'waiting');
+}
+
 /** What this browser may know now. Built field by field; the shape refuses anything else. */
 export async function viewFor(
   token: string,
@@ -119,64 +197,63 @@ export async function viewFor(
   const listener = await listenerBehind(db(), sitting, listenerToken);
   const answered = listener ? await countAnswers(db(), listener.id) : 0;
   const trials = parts[parts.length - 1].to;
-  const part = parts.find(({ to }) => answered < to) ?? parts[parts.length - 1];
-  let phase: ListenerView['phase'];
-  if (listener && answered >= trials) phase = 'finished';
-  else if (sitting.state === 'closed') phase = 'closed';
-  else if (listener) {
-    if (listener.stage !== 'trials') phase = listener.stage;
-    else phase = listener.partsBegun < part.number ? 'part' : 'trial';
-  } else phase = (await countListeners(db(), sitting.id)) < sitting.seats ? 'join' : 'full';
+  const together = sitting.room === 'together';
+  let standing: Standing & { roomHeard?: boolean };
+  if (listener) {
+    standing = together
+      ? await standingTogether(sitting, listener, trials)
+      : standingAlone(sitting, listener, parts, answered);
+  } else {
+    const free = (await countListeners(db(), sitting.id)) < sitting.seats;
+    const phase = sitting.state === 'closed' ? 'closed' : free ? 'join' : 'full';
+    standing = { phase, position: 1, behind: 0 };
+  }
+  const { phase, position, behind, roomHeard = false } = standing;
+  const part = partAt(parts, position);
+  let trial: HeardTrial | null = null;
   let clips: ListenerView['clips'] = [];
   let comingAddresses: string[] = [];
-  let learning = false;
-  let learned: string[] = [];
   if (phase === 'level') clips = worded('pair', SETTLING.slice(0, 1));
   if (phase === 'practice') {
     clips = worded(
       part.task,
       PRACTICE[part.task].map((i) => SETTLING[i]),
     );
-    learning = part.task === 'memory';
   }
   if ((phase === 'part' || phase === 'trial') && listener) {
     const { seat } = listener;
-    const [now, next] = await trialsAt(db(), sitting.id, seat, answered + 1, answered + 2);
-    learning = now.kind === 'learning';
-    if (part.task === 'memory' && !learning) {
-      const [first] = await trialsAt(db(), sitting.id, seat, part.from, part.from);
-      learned = first.clips.map(({ word }) => word);
-    }
-    // Before a part begins its first clips are only loaded.
+    const [now, next] = await trialsAt(db(), sitting.id, seat, position, position + 1);
+    trial = now;
+    // Before a part begins its first clips are only loaded; in a room none ever is.
     if (phase === 'trial') clips = worded(part.task, now.clips);
     const coming = phase === 'trial' ? next : now;
     comingAddresses = coming ? coming.clips.map(({ address }) => address) : [];
+    if (together) {
+      clips = clips.map(({ word }) => ({ word, address: '' }));
+      comingAddresses = [];
+    }
   }
-  const settledIn = phase === 'part' || phase === 'trial' || phase === 'finished';
+  const asked = await partViewOf(sitting.id, listener?.seat ?? 1, parts, part, behind, trial);
+  const settledIn = together || ['part', 'trial', 'finished'].includes(phase);
   return listenerView.parse({
     phase,
+    room: sitting.room,
+    roomHeard,
+    position,
     title: sitting.title,
     simulated: sitting.simulated,
+    rehearsal: sitting.rehearsal,
     seal: sitting.seal,
     alias: listener?.alias ?? null,
     resetSound: sitting.resetSound,
     trials,
     answered,
     minutesLeft: settledIn
-      ? minutesAfter(parts, answered)
+      ? minutesAfter(parts, behind)
       : listenerMinutes(parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one))),
     part: {
-      number: part.number,
-      of: parts.length,
-      task: part.task,
-      prompt: part.prompt,
-      tiesAllowed: part.tiesAllowed,
-      words: part.words,
-      trials: part.to - part.from + 1,
-      answered: Math.max(0, answered - part.from + 1),
-      clipSeconds: part.clipSeconds,
-      learning,
-      learned,
+      ...asked,
+      learning: asked.learning || (phase === 'practice' && part.task === 'memory'),
     },
     leastHeardS: leastHeardS(part),
     clips,
@@ -189,7 +266,7 @@ export async function join(token: string, joining: Joining, at: Date): Promise<s
   const listenerToken = randomBytes(24).toString('base64url');
   const sitting = await sittingBehind(db(), token);
   await transaction(async (tx) => {
-    const state = await holdSitting(tx, sitting.id, 'join');
+    const { state } = await holdSitting(tx, sitting.id, 'join');
     if (state !== 'open') throw new UserError(409, CLOSED);
     const taken = await countListeners(tx, sitting.id);
     if (taken >= sitting.seats) {
@@ -277,6 +354,7 @@ async function refuseUnfit(
     words,
   });
   if (refused) throw new UserError(422, refused);
+  if (sitting.room === 'together') return { hasty: false };
   const least = leastHeardS(part) * 0.95;
   if (given.heardS.length !== clips.length || given.heardS.some((heard) => heard < least)) {
     throw new UserError(
@@ -301,21 +379,21 @@ export async function answer(
 ): Promise<void> {
   await transaction(async (tx) => {
     const { sitting, listener } = await present(tx, token, listenerToken);
-    const state = await holdSitting(tx, sitting.id, 'answer');
+    const { state, roomPosition, roomHeard } = await holdSitting(tx, sitting.id, 'answer');
     const earlier = await answerKeyAt(tx, listener.id, given.position);
     if (earlier !== null) {
       if (earlier === given.key) return;
       throw new UserError(409, 'This trial is answered already; the first answer stands.');
     }
     if (state !== 'open') throw new UserError(409, CLOSED);
-    const next = (await countAnswers(tx, listener.id)) + 1;
+    const next =
+      sitting.room === 'together' ? roomPosition : (await countAnswers(tx, listener.id)) + 1;
     const [trial] = await trialsAt(tx, sitting.id, listener.seat, next, next);
-    if (
-      listener.stage !== 'trials' ||
-      given.position !== next ||
-      !trial ||
-      trial.part > listener.partsBegun
-    ) {
+    const open =
+      sitting.room === 'together'
+        ? roomHeard
+        : listener.stage === 'trials' && trial?.part <= listener.partsBegun;
+    if (given.position !== next || !trial || !open) {
       throw new UserError(409, 'This is not the trial to answer now; reload to see the right one.');
     }
     const { hasty } = await refuseUnfit(tx, sitting, listener, given);

@@ -12,15 +12,97 @@ export interface HeardSitting {
   seats: number;
   seal: string | null;
   resetSound: 'none' | 'noise' | 'silence';
+  /** Walked by the engineer alone; nothing of it is kept. */
+  rehearsal: boolean;
+  room: 'own' | 'together';
+}
+
+/** What may change while a sitting is open; read under its lock. */
+export interface HeldSitting {
+  state: 'draft' | 'open' | 'closed';
+  /** The trial that the room hears, 0 before the first. */
+  roomPosition: number;
+  /** Whether all of it was played. */
+  roomHeard: boolean;
 }
 
 export async function findByToken(db: Db, token: string): Promise<HeardSitting | null> {
   const [row] = await db.rows<HeardSitting>(
     `SELECT id, comparison_id AS "comparisonId", state, title, simulated, seats, seal,
-       reset_sound AS "resetSound" FROM sitting WHERE token = $1`,
+       reset_sound AS "resetSound", rehearsal, room FROM sitting WHERE token = $1`,
     [token],
   );
   return row ?? null;
+}
+
+/** The sitting that a conductor's link runs. */
+export async function findByConductor(
+  db: Db,
+  token: string,
+): Promise<(HeardSitting & { token: string; code: string }) | null> {
+  const [row] = await db.rows<HeardSitting & { token: string; code: string }>(
+    `SELECT id, comparison_id AS "comparisonId", state, title, simulated, seats, seal,
+       reset_sound AS "resetSound", rehearsal, room, token, code
+     FROM sitting WHERE conductor_token = $1`,
+    [token],
+  );
+  return row ?? null;
+}
+
+/** The link behind a short code, while its sitting is open and it is not too old. */
+export async function findByCode(db: Db, code: string, after: Date): Promise<string | null> {
+  const [row] = await db.rows<{ token: string }>(
+    `SELECT token FROM sitting
+     WHERE code = $1 AND state = 'open' AND NOT rehearsal AND opened_at > $2`,
+    [code, after],
+  );
+  return row?.token ?? null;
+}
+
+export async function countCodeFailures(db: Db, after: Date): Promise<number> {
+  const [{ count }] = await db.rows<{ count: number }>(
+    'SELECT count(*)::int AS count FROM code_failure WHERE at > $1',
+    [after],
+  );
+  return count;
+}
+
+/** Writes a failure down, and forgets those that count no more. */
+export async function insertCodeFailure(db: Db, at: Date, before: Date): Promise<void> {
+  await db.rows('DELETE FROM code_failure WHERE at < $1', [before]);
+  await db.rows('INSERT INTO code_failure (at) VALUES ($1)', [at]);
+}
+
+export async function roomOf(db: Db, sittingId: string): Promise<HeldSitting> {
+  const [row] = await db.rows<HeldSitting>(
+    `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting
+     WHERE id = $1`,
+    [sittingId],
+  );
+  return row;
+}
+
+/** Moves the room on; only from where it stands. @returns whether it moved */
+export async function moveRoom(
+  db: Db,
+  sittingId: string,
+  from: number,
+  to: { position: number; heard: boolean },
+): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE sitting SET room_position = $3, room_heard = $4
+     WHERE id = $1 AND room_position = $2 AND state = 'open' RETURNING id`,
+    [sittingId, from, to.position, to.heard],
+  );
+  return rows.length > 0;
+}
+
+export async function countAnswersAt(db: Db, sittingId: string, position: number): Promise<number> {
+  const [{ count }] = await db.rows<{ count: number }>(
+    'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1 AND position = $2',
+    [sittingId, position],
+  );
+  return count;
 }
 
 export interface HeardPart {
@@ -54,12 +136,17 @@ export async function partsOf(db: Db, sittingId: string): Promise<HeardPart[]> {
 }
 
 /** Holds the sitting as it is until the end of the transaction: joining one by one, no answer after closing. */
-export async function holdSitting(db: Db, id: string, how: 'join' | 'answer'): Promise<string> {
-  const [{ state }] = await db.rows<{ state: string }>(
-    `SELECT state FROM sitting WHERE id = $1 ${how === 'join' ? 'FOR UPDATE' : 'FOR SHARE'}`,
+export async function holdSitting(
+  db: Db,
+  id: string,
+  how: 'join' | 'answer',
+): Promise<HeldSitting> {
+  const [row] = await db.rows<HeldSitting>(
+    `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting
+     WHERE id = $1 ${how === 'join' ? 'FOR UPDATE' : 'FOR SHARE'}`,
     [id],
   );
-  return state;
+  return row;
 }
 
 export interface ListenerRow {

@@ -65,6 +65,8 @@ export const sittingDraft = z.object({
     .min(1, 'At least one listener.')
     .max(100, 'A sitting has at most 100 seats.'),
   codeMode: z.enum(['fresh', 'fixed']),
+  /** Own headphones at one's own pace, or all at once in one room. */
+  room: z.enum(['own', 'together']),
   /** What is heard before each trial, to clear the ear. */
   resetSound: z.enum(['none', 'noise', 'silence']),
   parts: z
@@ -90,6 +92,10 @@ export interface Sitting extends SittingDraft {
   id: string;
   state: 'draft' | 'open' | 'closed';
   token: string;
+  /** Of whoever runs a room. */
+  conductorToken: string | null;
+  /** Short code for joining while it is open. */
+  code: string | null;
   seal: string | null;
   sealBrokenAt: Date | null;
   sealBrokenReason: string | null;
@@ -146,7 +152,7 @@ export const sealedKey = z.object({
   chains: z.array(z.object({ id: z.string(), name: z.string() })),
   /** Per part: SHA-256 of each chain's clip. */
   clips: z.array(sealedClips),
-  /** Per seat, per trial. */
+  /** Per seat, per trial; in a room one for all seats. */
   seats: z.array(
     z.array(
       z.object({

@@ -1,6 +1,6 @@
 import { randomBytes, randomInt } from 'node:crypto';
 import { codeTrials } from '@/core/design/codes';
-import { canonicalJson, type Json, sha256Hex } from '@/core/design/seal';
+import { canonicalJson, sha256Hex } from '@/core/design/seal';
 import { Random } from '@/core/signal/random';
 import { TASKS } from '@/core/tasks';
 import type { TrialDesign } from '@/core/tasks/task';
@@ -28,6 +28,7 @@ import {
   chainsOfSet,
   countsOf,
   deleteDraft,
+  deleteRehearsals,
   insertSitting,
   insertTrials,
   type KeyChain,
@@ -49,6 +50,10 @@ const ANALYSIS_PLAN =
   'judgements against the reference: means of each listener, Friedman in its F form. Right answers: exact ' +
   'binomial test against guessing, Holm over the pairs. Words: Cochran, Holm over the words. Controls ' +
   'are reported apart. No look before closing; listeners are left out only if they never answered.';
+
+/** Signs of a short code; none that is easily taken for another. */
+const CODE_SIGNS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
+const CODE_LENGTH = 6;
 
 export interface SittingView {
   comparison: Comparison;
@@ -109,6 +114,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     seats: 12,
     codeMode: 'fresh',
     resetSound: 'none',
+    room: 'own',
     parts: [
       {
         task: 'pair',
@@ -170,6 +176,16 @@ function refuseImpossible(parts: readonly PartDraft[], chains: readonly KeyChain
   });
 }
 
+/** Refuses a plan over clips that are gone or were made anew since. */
+async function refuseOldSets(tx: Db, comparisonId: string, { parts }: SittingDraft): Promise<void> {
+  const sets = await readySets(tx, comparisonId);
+  if (parts.every(({ clipSetId }) => sets.some(({ id }) => id === clipSetId))) return;
+  throw new UserError(
+    422,
+    'A sitting needs matched clips, and the newest of their kind; make the match, or choose again.',
+  );
+}
+
 /** Writes the plan of the sitting in preparation; there is one at a time. */
 export async function planSitting(
   engineer: SignedIn,
@@ -180,13 +196,7 @@ export async function planSitting(
   const comparison = await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
     await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 3))', [comparisonId]);
-    const sets = await readySets(tx, comparisonId);
-    if (!draft.parts.every(({ clipSetId }) => sets.some(({ id }) => id === clipSetId))) {
-      throw new UserError(
-        422,
-        'A sitting needs matched clips, and the newest of their kind; make the match, or choose again.',
-      );
-    }
+    await refuseOldSets(tx, comparisonId, draft);
     const chains = [];
     for (const { clipSetId } of draft.parts) chains.push(await chainsOfSet(tx, clipSetId));
     refuseImpossible(draft.parts, chains);
@@ -195,7 +205,13 @@ export async function planSitting(
     const token = randomBytes(12).toString('base64url');
     const id =
       open?.id ??
-      (await insertSitting(tx, { comparisonId, token }, draft, comparison.simulated, at));
+      (await insertSitting(
+        tx,
+        { comparisonId, token, rehearsal: false },
+        draft,
+        comparison.simulated,
+        at,
+      ));
     await replaceParts(tx, { comparisonId, sittingId: id }, draft.parts);
     await announce(tx, comparisonId);
     return id;
@@ -284,9 +300,10 @@ function drawTrials(
   return seats;
 }
 
-function trialRows(key: SealedKey, parts: readonly PartDraft[]): TrialRow[] {
-  return key.seats.flatMap((trials, seat) =>
-    trials.map(({ part, kind, right, slots }, position) => ({
+/** In a room all seats hear what the first one hears. */
+function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): TrialRow[] {
+  return Array.from({ length: seats }, (_, seat) => seat).flatMap((seat) =>
+    (key.seats[seat] ?? key.seats[0]).map(({ part, kind, right, slots }, position) => ({
       seat: seat + 1,
       position: position + 1,
       part,
@@ -304,6 +321,69 @@ function trialRows(key: SealedKey, parts: readonly PartDraft[]): TrialRow[] {
   );
 }
 
+/** Draws the key of a sitting in preparation, seals it, and opens it. @returns the seal */
+async function sealAndOpen(
+  tx: Db,
+  comparisonId: string,
+  sitting: Sitting,
+  random: Random,
+  at: Date,
+): Promise<string> {
+  const { title, seats, codeMode, resetSound, room, parts } = sitting;
+  const plan = { title, seats, codeMode, resetSound, room, parts };
+  const sets = await listClipSets(tx, comparisonId);
+  const chainsOfPart = [];
+  const references = [];
+  for (const { clipSetId } of parts) {
+    chainsOfPart.push(await chainsOfSet(tx, clipSetId));
+    references.push(sets.find(({ id }) => id === clipSetId)?.referenceChainId ?? '');
+  }
+  refuseImpossible(parts, chainsOfPart);
+  const byId = new Map(chainsOfPart.flat().map((chain) => [chain.id, chain]));
+  const chains = [...byId.values()];
+  refuseNames(plan, chains);
+  const ordered = room === 'together' ? { ...plan, seats: 1 } : plan;
+  const drawn = drawTrials(ordered, chains, chainsOfPart, references, random);
+  const words = codeTrials(
+    drawn.map((trials) =>
+      trials.map(({ part, slots }) => ({
+        slots,
+        freshWordsOnly: TASKS[parts[part - 1].task].freshWordsOnly,
+      })),
+    ),
+    chains.length,
+    codeMode,
+    random,
+  );
+  const key: SealedKey = {
+    document: 'zeitbank sealed key 2',
+    sitting: sitting.id,
+    plan,
+    analysis: ANALYSIS_PLAN,
+    chains: chains.map(({ id, name }) => ({ id, name })),
+    clips: chainsOfPart.map((own) =>
+      Object.fromEntries(own.map(({ id, clipSha256 }) => [id, clipSha256])),
+    ),
+    seats: drawn.map((trials, seat) =>
+      trials.map(({ part, kind, right, slots }, trial) => ({
+        part,
+        kind,
+        right,
+        slots: slots.map(({ chain, gainDb }, slot) => [chain, gainDb, words[seat][trial][slot]]),
+      })),
+    ),
+    nonce: randomBytes(32).toString('hex'),
+  };
+  const text = canonicalJson(key);
+  const seal = await sha256Hex(text);
+  const code = Array.from({ length: CODE_LENGTH }, () => CODE_SIGNS[randomInt(CODE_SIGNS.length)]);
+  const conductorToken = room === 'together' ? randomBytes(18).toString('base64url') : null;
+  const sealed = { seal, sealedKey: text, code: code.join(''), conductorToken };
+  await markOpen(tx, sitting.id, sealed, at);
+  await insertTrials(tx, sitting.id, trialRows(key, parts, seats));
+  return seal;
+}
+
 /**
  * Draws the key, seals it, and opens the sitting. From here on the plan cannot change.
  * @param random cryptographic, except for the demo's simulated panel
@@ -318,57 +398,40 @@ export async function openSitting(
   return transaction(async (tx) => {
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
     if (sitting.state !== 'draft' && sitting.seal) return { seal: sitting.seal };
-    const { title, seats, codeMode, resetSound, parts } = sitting;
-    const plan = { title, seats, codeMode, resetSound, parts };
-    const sets = await listClipSets(tx, comparisonId);
-    const chainsOfPart = [];
-    const references = [];
-    for (const { clipSetId } of parts) {
-      chainsOfPart.push(await chainsOfSet(tx, clipSetId));
-      references.push(sets.find(({ id }) => id === clipSetId)?.referenceChainId ?? '');
-    }
-    refuseImpossible(parts, chainsOfPart);
-    const byId = new Map(chainsOfPart.flat().map((chain) => [chain.id, chain]));
-    const chains = [...byId.values()];
-    refuseNames(plan, chains);
-    const drawn = drawTrials(plan, chains, chainsOfPart, references, random);
-    const words = codeTrials(
-      drawn.map((trials) =>
-        trials.map(({ part, slots }) => ({
-          slots,
-          freshWordsOnly: TASKS[parts[part - 1].task].freshWordsOnly,
-        })),
-      ),
-      chains.length,
-      codeMode,
-      random,
-    );
-    const key: SealedKey = {
-      document: 'zeitbank sealed key 2',
-      sitting: sittingId,
-      plan,
-      analysis: ANALYSIS_PLAN,
-      chains: chains.map(({ id, name }) => ({ id, name })),
-      clips: chainsOfPart.map((own) =>
-        Object.fromEntries(own.map(({ id, clipSha256 }) => [id, clipSha256])),
-      ),
-      seats: drawn.map((trials, seat) =>
-        trials.map(({ part, kind, right, slots }, trial) => ({
-          part,
-          kind,
-          right,
-          slots: slots.map(({ chain, gainDb }, slot) => [chain, gainDb, words[seat][trial][slot]]),
-        })),
-      ),
-      nonce: randomBytes(32).toString('hex'),
-    };
-    const text = canonicalJson(key);
-    const seal = await sha256Hex(text);
-    await markOpen(tx, sittingId, seal, text, at);
-    await insertTrials(tx, sittingId, trialRows(key, parts));
+    const seal = await sealAndOpen(tx, comparisonId, sitting, random, at);
     await announce(tx, comparisonId);
     return { seal };
   });
+}
+
+/**
+ * A whole sitting for one, to walk as a listener would. It stands beside the real ones, is never
+ * listed, closed or read, and goes when the next one comes or after a day.
+ */
+export async function rehearse(
+  engineer: SignedIn,
+  comparisonId: string,
+  draft: SittingDraft,
+  at: Date,
+): Promise<{ token: string }> {
+  const comparison = await comparisonOf(engineer, comparisonId);
+  return transaction(async (tx) => {
+    await refuseOldSets(tx, comparisonId, draft);
+    await deleteRehearsals(tx, { comparisonId });
+    const token = randomBytes(12).toString('base64url');
+    const plan: SittingDraft = { ...draft, seats: 1, room: 'own' };
+    const ids = { comparisonId, token, rehearsal: true };
+    const id = await insertSitting(tx, ids, plan, comparison.simulated, at);
+    await replaceParts(tx, { comparisonId, sittingId: id }, plan.parts);
+    const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, id));
+    await sealAndOpen(tx, comparisonId, sitting, secretRandom(), at);
+    return { token };
+  });
+}
+
+/** Rehearsals that nobody ended. */
+export async function tidyRehearsals(before: Date): Promise<void> {
+  await transaction((tx) => deleteRehearsals(tx, { before }));
 }
 
 /**

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { sha256Hex } from '@/core/design/seal';
 import { Random } from '@/core/signal/random';
 import { TASK_IDS, TASKS } from '@/core/tasks';
@@ -6,6 +7,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain } from '@/steps/chains/service';
 import { createComparison } from '@/steps/comparisons/service';
+import { answer, finishStage, join, viewFor } from '@/steps/listening/service';
 import { overviewOf } from '@/steps/overview/service';
 import { keyFile, resultsOf } from '@/steps/results/service';
 import { bankWithClips, openTestSitting, testPlan } from '@/steps/test/bank';
@@ -17,7 +19,9 @@ import {
   discardDraft,
   openSitting,
   planSitting,
+  rehearse,
   sittingsOf,
+  tidyRehearsals,
 } from './service';
 
 withTestDatabase();
@@ -275,6 +279,28 @@ describe('opening', () => {
       status: 404,
     });
     await expect(sittingsOf(stranger, bank.comparisonId)).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('a rehearsal', () => {
+  it('is walked like a sitting, stands beside a plan, is listed nowhere, and goes', async () => {
+    const { comparisonId } = bank;
+    const plan = await testPlan(comparisonId);
+    const kept = await planSitting(engineer, comparisonId, plan, NOON);
+    const before = (await sittingsOf(engineer, comparisonId)).sittings.length;
+    const { token } = await rehearse(engineer, comparisonId, { ...plan, seats: 40 }, NOON);
+    expect(await viewFor(token, undefined)).toMatchObject({ phase: 'join', rehearsal: true });
+    const seat = await join(token, { alias: 'Me', playback: 'earbuds', consent: true }, NOON);
+    await finishStage(token, seat, { stage: 'level' });
+    await finishStage(token, seat, { stage: 'practice' });
+    const given = { position: 1, answer: { choice: 'first' as const }, key: randomUUID() };
+    await answer(token, seat, { ...given, heardS: [3, 3], switches: 1, durationS: 9 }, NOON);
+    expect((await sittingsOf(engineer, comparisonId)).sittings.length).toBe(before);
+    const later = await rehearse(engineer, comparisonId, plan, NOON);
+    await expect(viewFor(token, seat)).rejects.toMatchObject({ status: 404 });
+    await tidyRehearsals(new Date(NOON.getTime() + 1));
+    await expect(viewFor(later.token, undefined)).rejects.toMatchObject({ status: 404 });
+    await discardDraft(engineer, comparisonId, kept);
   });
 });
 

@@ -12,13 +12,14 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
     'words', to_jsonb(words)) ORDER BY number), '[]')
   FROM part WHERE part.sitting_id = sitting.id)`;
 
-const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound",
-  token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated,
+const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room,
+  conductor_token AS "conductorToken", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated,
   opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
 
 export async function listSittings(db: Db, comparisonId: string): Promise<Sitting[]> {
   return db.rows<Sitting>(
-    `SELECT ${COLUMNS} FROM sitting WHERE comparison_id = $1 ORDER BY created_at DESC`,
+    `SELECT ${COLUMNS} FROM sitting WHERE comparison_id = $1 AND NOT rehearsal
+     ORDER BY created_at DESC`,
     [comparisonId],
   );
 }
@@ -37,15 +38,15 @@ export async function lockSitting(
 
 export async function insertSitting(
   db: Db,
-  ids: { comparisonId: string; token: string },
+  ids: { comparisonId: string; token: string; rehearsal: boolean },
   draft: SittingDraft,
   simulated: boolean,
   at: Date,
 ): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, simulated,
-       created_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id`,
+    `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
+       simulated, rehearsal, created_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id`,
     [
       ids.comparisonId,
       ids.token,
@@ -53,7 +54,9 @@ export async function insertSitting(
       draft.seats,
       draft.codeMode,
       draft.resetSound,
+      draft.room,
       simulated,
+      ids.rehearsal,
       at,
     ],
   );
@@ -62,8 +65,9 @@ export async function insertSitting(
 
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {
   await db.rows(
-    'UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5 WHERE id = $1',
-    [id, draft.title, draft.seats, draft.codeMode, draft.resetSound],
+    `UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5, room = $6
+     WHERE id = $1`,
+    [id, draft.title, draft.seats, draft.codeMode, draft.resetSound, draft.room],
   );
 }
 
@@ -178,13 +182,13 @@ export async function insertTrials(
 export async function markOpen(
   db: Db,
   id: string,
-  seal: string,
-  sealedKey: string,
+  sealed: { seal: string; sealedKey: string; code: string; conductorToken: string | null },
   at: Date,
 ): Promise<void> {
   await db.rows(
-    `UPDATE sitting SET state = 'open', seal = $2, sealed_key = $3, opened_at = $4 WHERE id = $1`,
-    [id, seal, sealedKey, at],
+    `UPDATE sitting SET state = 'open', seal = $2, sealed_key = $3, code = $4, conductor_token = $5,
+       opened_at = $6 WHERE id = $1`,
+    [id, sealed.seal, sealed.sealedKey, sealed.code, sealed.conductorToken, at],
   );
 }
 
@@ -213,6 +217,26 @@ export async function lacksAnalysis(db: Db, id: string): Promise<boolean> {
 
 export async function deleteDraft(db: Db, id: string): Promise<void> {
   await db.rows(`DELETE FROM sitting WHERE id = $1 AND state = 'draft'`, [id]);
+}
+
+/** Takes rehearsals away with everything in them: of a comparison, or those begun before a time. */
+export async function deleteRehearsals(
+  db: Db,
+  which: { comparisonId: string } | { before: Date },
+): Promise<void> {
+  const [condition, value] =
+    'before' in which
+      ? ['created_at < $1', which.before]
+      : ['comparison_id = $1', which.comparisonId];
+  const ids = (
+    await db.rows<{ id: string }>(`SELECT id FROM sitting WHERE rehearsal AND ${condition}`, [
+      value,
+    ])
+  ).map(({ id }) => id);
+  if (ids.length === 0) return;
+  await db.rows('DELETE FROM answer WHERE sitting_id = ANY ($1::uuid[])', [ids]);
+  await db.rows('DELETE FROM listener WHERE sitting_id = ANY ($1::uuid[])', [ids]);
+  await db.rows('DELETE FROM sitting WHERE id = ANY ($1::uuid[])', [ids]);
 }
 
 export async function countsOf(db: Db, sittingId: string): Promise<SittingCounts> {

@@ -162,6 +162,7 @@ export async function testPlan(
     seats: 4,
     codeMode: 'fresh',
     resetSound: 'none',
+    room: 'own',
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),
     ...change,
   };

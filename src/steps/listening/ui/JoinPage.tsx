@@ -44,6 +44,11 @@ export function JoinPage({
         minutes. Trust your ears; nobody sees single answers before the end.
         {view.simulated && ' These recordings are simulated.'}
       </p>
+      {view.rehearsal && (
+        <p className={styles.caution}>
+          A rehearsal: walk through it as a listener would. Nothing of it is kept.
+        </p>
+      )}
       <form className={styles.form} onSubmit={(event) => void submit(event)}>
         <label className={styles.field}>
           A name for you

@@ -10,9 +10,12 @@ import { Message } from './Message';
 import { PartPage } from './PartPage';
 import { Receipt } from './Receipt';
 import { RestPage } from './RestPage';
+import { RoomTrialPage } from './RoomTrialPage';
 import { TrialPage } from './TrialPage';
 import { useSitting } from './useSitting';
 
+/** How often a phone in a room asks where the room is. */
+const ROOM_EVERY_MS = 1500;
 const REST_AFTER_MS = 15 * 60 * 1000;
 
 /** Whether a quarter of an hour of trials has passed since the last rest. */
@@ -41,8 +44,16 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
   const [cache] = useState(() => new ClipCache());
   const { view, failure } = sitting;
   const urlOf = (address: string) => `/api/listen/${token}/clip/${address}`;
+  const together = view.room === 'together';
   const coming = view.comingAddresses.map(urlOf).join(' ');
-  const present = view.clips.map(({ address }) => urlOf(address)).join(' ');
+  const present = together ? '' : view.clips.map(({ address }) => urlOf(address)).join(' ');
+  const { refresh } = sitting;
+  const seated = together && view.alias !== null;
+  useEffect(() => {
+    if (!seated) return;
+    const timer = setInterval(() => void refresh(), ROOM_EVERY_MS);
+    return () => clearInterval(timer);
+  }, [seated, refresh]);
   useEffect(() => {
     const next = coming.split(' ').filter((url) => url !== '');
     cache.keepOnly([...present.split(' '), ...next]);
@@ -80,10 +91,21 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
       );
     case 'practice':
     case 'trial':
+      if (together) {
+        return (
+          <RoomTrialPage
+            key={view.position}
+            view={view}
+            note={note}
+            sending={sitting.sending}
+            onAnswer={sitting.answer}
+          />
+        );
+      }
       if (rest.due) return <RestPage onRested={rest.rested} />;
       return (
         <TrialPage
-          key={present}
+          key={`${view.phase} ${view.position}`}
           view={view}
           clips={clips}
           fetchBytes={cache.fetch}
@@ -93,6 +115,16 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           onPractised={() => sitting.finishStage({ stage: 'practice' })}
           onLevelChanged={() => sitting.finishStage({ stage: 'level-changed' })}
         />
+      );
+    case 'waiting':
+      return (
+        <Message
+          title={view.position === 0 ? `Welcome, ${view.alias}` : 'Kept. The next one comes soon'}
+        >
+          {view.position === 0
+            ? 'The sitting begins when the conductor starts it. You answer here; the sound comes from the loudspeakers.'
+            : 'Wait for the others; this page goes on by itself.'}
+        </Message>
       );
     case 'finished':
       return <Receipt view={view} />;

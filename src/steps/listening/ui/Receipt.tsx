@@ -1,8 +1,17 @@
 import type { ListenerView } from '../schema';
 import styles from './listening.module.css';
+import { Message } from './Message';
 
 /** Thanks, and the number to compare with the key later. */
 export function Receipt({ view }: { view: ListenerView }) {
+  if (view.rehearsal) {
+    return (
+      <Message title="End of the rehearsal">
+        That is what listeners meet, from the first page to this one. Nothing of it is kept; close
+        this window.
+      </Message>
+    );
+  }
   return (
     <main className={styles.page}>
       <p className={styles.brand}>Zeitbank sitting</p>

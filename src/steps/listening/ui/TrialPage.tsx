@@ -8,42 +8,10 @@ import type { Answering, ListenerView } from '../schema';
 import { LevelNote } from './LevelNote';
 import { Loading } from './Loading';
 import styles from './listening.module.css';
-import type { BodyProps } from './tasks/body';
-import { ChoiceBody } from './tasks/ChoiceBody';
-import { LineBody } from './tasks/LineBody';
-import { LearningBody, MemoryBody } from './tasks/MemoryBody';
-import { WordsBody } from './tasks/WordsBody';
+import { placeOf, TrialHead } from './TrialHead';
+import { TaskBody } from './tasks/TaskBody';
 import { hintOf, KEYS, practiceLead } from './tasks/texts';
 import type { Sitting } from './useSitting';
-
-function Body(props: BodyProps) {
-  switch (props.part.task) {
-    case 'pair':
-    case 'two-interval':
-    case 'duo-trio':
-    case 'triangle':
-      return <ChoiceBody {...props} />;
-    case 'line':
-    case 'reference':
-      return <LineBody {...props} />;
-    case 'memory':
-      return props.part.learning ? <LearningBody {...props} /> : <MemoryBody {...props} />;
-    case 'words':
-      return <WordsBody {...props} />;
-  }
-}
-
-/** Where the listener stands, as honest as it can be told. */
-function placeOf(view: ListenerView, practice: boolean): string {
-  if (practice) return 'Practice';
-  const { part } = view;
-  const what = part.task === 'pair' ? 'Pair' : 'Trial';
-  const inPart = `${what} ${part.answered + 1} of ${part.trials}`;
-  const minutes = `about ${Math.max(1, Math.ceil(view.minutesLeft))} min left`;
-  return part.of > 1
-    ? `Part ${part.number} of ${part.of} · ${inPart} · ${minutes}`
-    : `${inPart} · ${minutes}`;
-}
 
 /** One trial: hear each from the same place on, then answer. No way back. */
 export function TrialPage({
@@ -92,14 +60,14 @@ export function TrialPage({
       return;
     }
     onAnswer({
-      position: view.answered + 1,
+      position: view.position,
       answer,
       key: crypto.randomUUID(),
       heardS: [...current.state.heardS],
       switches: current.state.switches,
       durationS: (performance.now() - (beganMs.current ?? performance.now())) / 1000,
     } as Answering);
-  }, [current, answer, allHeard, given, practice, onPractised, onAnswer, view.answered]);
+  }, [current, answer, allHeard, given, practice, onPractised, onAnswer, view.position]);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -126,27 +94,14 @@ export function TrialPage({
   const done = part.task === 'pair' ? 'Done with this pair' : 'Done with this trial';
   return (
     <main className={styles.page}>
-      <header className={styles.top}>
-        <span className={styles.brand}>Zeitbank sitting</span>
-        <span>{placeOf(view, practice)}</span>
-      </header>
-      <div
-        className={styles.progress}
-        role="progressbar"
-        aria-label="Trials answered"
-        aria-valuemin={0}
-        aria-valuemax={view.trials}
-        aria-valuenow={view.answered}
-      >
-        <div style={{ width: `${(100 * view.answered) / view.trials}%` }} />
-      </div>
+      <TrialHead view={view} place={practice ? 'Practice' : placeOf(view)} />
       <h1 className={styles.heading}>
         {practice ? 'Try it once' : part.learning ? 'Learn these two by heart' : part.prompt}
       </h1>
       <p className={styles.lead}>
         {practice ? practiceLead(part) : `${view.title}. Judge the sound, not the performance.`}
       </p>
-      <Body
+      <TaskBody
         part={part}
         clips={clips}
         player={player}

@@ -16,6 +16,8 @@ export interface Sitting {
   join: (joining: Joining) => Promise<void>;
   finishStage: (done: StageDone) => Promise<void>;
   answer: (answer: Answering) => void;
+  /** Asks where the room stands. */
+  refresh: () => Promise<void>;
 }
 
 function sentence(error: unknown): string {
@@ -76,6 +78,16 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
     };
   }, [flush]);
 
+  const refresh = useCallback(async () => {
+    // What waits to be sent decides first.
+    if (flushing.current) return;
+    await request<ListenerView>('GET', `${base}/view`)
+      .then((fresh) => {
+        if (!flushing.current) setView(fresh);
+      })
+      .catch(() => undefined);
+  }, [base]);
+
   const change = async (path: string, body: unknown) => {
     setFailure(null);
     try {
@@ -91,6 +103,7 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
     sending,
     failure,
     join: (joining) => change('join', joining),
+    refresh,
     finishStage: (done) => change('stage', done),
     answer: (answer) => {
       writeOutbox(token, [...readOutbox(token), answer]);

@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
@@ -11,12 +12,13 @@ import type { TaskId } from '@/core/tasks/task';
 import { accountOf } from '@/steps/sitting/account';
 import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
-import { PageHeading } from '@/ui/Sheet';
+import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
 import { type PartErrors, PartFields } from './PartFields';
+import { PowerPanel } from './PowerPanel';
 
 interface Faults {
   title?: string;
@@ -68,6 +70,7 @@ export function SittingPlan({
   const { send, busy } = useSend();
   const [draft, setDraft] = useState<SittingDraft>(initial);
   const [faults, setFaults] = useState<Faults | null>(null);
+  const [rehearsal, setRehearsal] = useState<string | null>(null);
   const put = (change: Partial<SittingDraft>) => setDraft({ ...draft, ...change });
   const putPart = (at: number, change: Partial<PartDraft>) =>
     put({ parts: draft.parts.map((part, i) => (i === at ? { ...part, ...change } : part)) });
@@ -87,6 +90,11 @@ export function SittingPlan({
     const kept = await keep(plan);
     if (kept) await send('POST', `${base}/${kept.id}/open`);
   };
+  const rehearse = async (plan: SittingDraft) => {
+    const made = await send<{ token: string }>('POST', `${base}/rehearsal`, plan);
+    if (made) setRehearsal(`/listen/${made.token}`);
+  };
+  const account = accountWhileTyping(draft, sets);
   const add = (task: TaskId) => {
     const last = draft.parts.at(-1);
     const set = sets.find(({ id }) => id === last?.clipSetId) ?? sets[0];
@@ -99,6 +107,9 @@ export function SittingPlan({
         aside="A sitting is a row of parts, each one task over one set of clips. After sealing nothing of this can change."
         action={
           <>
+            <Button variant="outlined" disabled={busy} onClick={checked(rehearse)}>
+              Rehearse
+            </Button>
             <Button variant="outlined" disabled={busy} onClick={checked(keep)}>
               Keep for later
             </Button>
@@ -108,10 +119,18 @@ export function SittingPlan({
           </>
         }
       />
-      <MinutesAccount account={accountWhileTyping(draft, sets)} plan={draft} />
-      <Box
-        sx={{ display: 'grid', gridTemplateColumns: { md: '2fr 150px 1.2fr 1fr' }, gap: 2, my: 3 }}
-      >
+      {rehearsal && (
+        <Note kind="plain">
+          The rehearsal is ready:{' '}
+          <Link href={rehearsal} target="_blank" rel="noreferrer">
+            walk through it as a listener
+          </Link>
+          . Nothing of it is kept.
+        </Note>
+      )}
+      <MinutesAccount account={account} plan={draft} />
+      <PowerPanel draft={draft} account={account} sets={sets} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 150px 1fr' }, gap: 2, my: 3 }}>
         <TextField
           label="What listeners are told they hear"
           value={draft.title}
@@ -129,6 +148,20 @@ export function SittingPlan({
           error={Boolean(faults?.seats)}
           helperText={faults?.seats}
         />
+        <TextField
+          select
+          label="Where they listen"
+          helperText={
+            draft.room === 'own'
+              ? 'Each at their own pace, each in an order of their own.'
+              : 'One set of loudspeakers, one order for all; answers come from phones.'
+          }
+          value={draft.room}
+          onChange={({ target }) => put({ room: target.value as SittingDraft['room'] })}
+        >
+          <MenuItem value="own">on their own headphones (the default)</MenuItem>
+          <MenuItem value="together">together in one room</MenuItem>
+        </TextField>
         <TextField
           select
           label="Code words"

@@ -25,6 +25,14 @@ import { SittingPlan } from './SittingPlan';
 
 type Listed = SittingView['sittings'][number];
 
+/** How others come to an open sitting. */
+export interface Invitation {
+  link: string;
+  qr: string;
+  /** Of whoever runs the room; null at home. */
+  conductorLink: string | null;
+}
+
 /** A seal in groups, so that two people can compare it by ear. */
 function SealNumber({ seal }: { seal: string }) {
   return (
@@ -110,7 +118,7 @@ function OpenSitting({
 }: {
   base: string;
   sitting: Listed;
-  invitation: { link: string; qr: string };
+  invitation: Invitation;
   onClose: () => void;
   onCopy: () => void;
 }) {
@@ -159,6 +167,37 @@ function OpenSitting({
               Copy
             </Button>
           </Box>
+          {sitting.code && (
+            <Typography sx={{ mb: 2 }}>
+              Or the code{' '}
+              <Box component="span" sx={{ fontFamily: FACES.mono, letterSpacing: '0.1em' }}>
+                {sitting.code}
+              </Box>{' '}
+              at {invitation.link.replace(/\/listen\/.*/, '/listen')}, for a day.
+            </Typography>
+          )}
+          {invitation.conductorLink && (
+            <>
+              <Typography variant="h2">The conductor’s link</Typography>
+              <Typography sx={{ color: token('soft'), fontSize: '0.875rem' }}>
+                Plays the room on the loudspeakers and serves as the big screen. It names no chain,
+                so whoever runs it stays blind as well.
+              </Typography>
+              <Link
+                href={invitation.conductorLink}
+                target="_blank"
+                sx={{
+                  display: 'inline-block',
+                  fontFamily: FACES.mono,
+                  fontSize: '0.875rem',
+                  overflowWrap: 'anywhere',
+                  mb: 2,
+                }}
+              >
+                {invitation.conductorLink}
+              </Link>
+            </>
+          )}
           <Typography variant="h2">Seal</Typography>
           <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 0.5 }}>
             The key was fixed at {sitting.openedAt ? day(sitting.openedAt) : ''} and stays shut.
@@ -211,12 +250,13 @@ function stillListening(sitting: Listed | null): string {
 
 /** The plan of a sitting, over the newest clips: a part whose clips were made anew is proposed anew. */
 function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
-  const { title, seats, codeMode, resetSound, parts } = sitting;
+  const { title, seats, codeMode, resetSound, room, parts } = sitting;
   return {
     title,
     seats,
     codeMode,
     resetSound,
+    room,
     parts: parts.map((part) =>
       sets.some(({ id }) => id === part.clipSetId)
         ? part
@@ -230,7 +270,7 @@ export function SittingScreen({
   invitations,
 }: {
   view: SittingView;
-  invitations: Record<string, { link: string; qr: string }>;
+  invitations: Record<string, Invitation>;
 }) {
   const { comparison, sittings, proposal, sets } = view;
   const clipsReady = proposal !== null;
@@ -251,7 +291,7 @@ export function SittingScreen({
           key={sitting.id}
           base={base}
           sitting={sitting}
-          invitation={invitations[sitting.id] ?? { link: '', qr: '' }}
+          invitation={invitations[sitting.id] ?? { link: '', qr: '', conductorLink: null }}
           onClose={() => setClosing(sitting)}
           onCopy={() => setCopied(sitting)}
         />

@@ -18,7 +18,7 @@ const SIDES = ['first', 'second'] as const;
 
 /** Two or three slips, one of which is meant: pairs, twins, the odd one out. */
 export function ChoiceBody(props: BodyProps) {
-  const { part, clips, player, state, heard, open, answer, onAnswer } = props;
+  const { part, clips, player, state, silent, heard, open, answer, onAnswer } = props;
   const { task } = part;
   // The first of a duo-trio is only compared with.
   const from = task === 'duo-trio' ? 1 : 0;
@@ -50,7 +50,14 @@ export function ChoiceBody(props: BodyProps) {
       <div className={clips.length === 2 ? styles.pair : styles.three}>
         {clips.map(({ word, url }, i) => (
           <div key={url} className={styles.side}>
-            <Slip word={word} index={i} heard={heard[i]} player={player} state={state} />
+            <Slip
+              word={word}
+              index={i}
+              heard={heard[i]}
+              player={player}
+              state={state}
+              silent={silent}
+            />
             {i >= from && (
               <button
                 className={styles.choose}

@@ -49,7 +49,7 @@ const clamp = (place: number) => Math.min(100, Math.max(0, Math.round(place)));
  * reference only the candidate is placed, and the middle is "as good as it".
  */
 export function LineBody(props: BodyProps) {
-  const { part, clips, player, state, heard, open, answer, onAnswer } = props;
+  const { part, clips, player, state, silent, heard, open, answer, onAnswer } = props;
   const against = part.task === 'reference';
   /** Slots that are placed. */
   const first = against ? 1 : 0;
@@ -57,6 +57,8 @@ export function LineBody(props: BodyProps) {
   const track = useRef<HTMLDivElement>(null);
   const wrapper = useRef<HTMLDivElement>(null);
   const grabbed = useRef<{ slot: number; x: number; y: number; moved: boolean } | null>(null);
+  /** The slip that keys have just put on the line, where it is another element. */
+  const refocus = useRef<number | null>(null);
   const [places, setPlaces] = useState<readonly (number | null)[]>(() =>
     clips.slice(first).map(() => null),
   );
@@ -109,13 +111,20 @@ export function LineBody(props: BodyProps) {
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.altKey || event.ctrlKey || event.metaKey) return;
       if (event.key === ' ') hear(slot);
-      else if (!step(slot, event.key)) return;
+      else if (step(slot, event.key)) refocus.current = slot;
+      else return;
       event.preventDefault();
       event.stopPropagation();
     };
     return (
       <div
         key={url}
+        ref={(element) => {
+          if (element && refocus.current === slot) {
+            refocus.current = null;
+            element.focus();
+          }
+        }}
         className={styles.token}
         role="slider"
         tabIndex={0}
@@ -182,7 +191,14 @@ export function LineBody(props: BodyProps) {
     >
       {against && (
         <div className={styles.single}>
-          <Slip word={clips[0].word} index={0} heard={heard[0]} player={player} state={state} />
+          <Slip
+            word={clips[0].word}
+            index={0}
+            heard={heard[0]}
+            player={player}
+            state={state}
+            silent={silent}
+          />
         </div>
       )}
       {!phone && tray}

@@ -6,7 +6,8 @@ import { type BodyProps, useKeys } from './body';
 import { Slip } from './Slip';
 
 /** Two recordings to learn; nothing is asked. */
-export function LearningBody({ clips, player, state, heard, open, answer, onAnswer }: BodyProps) {
+export function LearningBody(props: BodyProps) {
+  const { clips, player, state, silent, heard, open, answer, onAnswer } = props;
   useEffect(() => {
     if (open && !answer) onAnswer({ learned: true });
   }, [open, answer, onAnswer]);
@@ -14,7 +15,14 @@ export function LearningBody({ clips, player, state, heard, open, answer, onAnsw
     <div className={styles.pair}>
       {clips.map(({ word, url }, i) => (
         <div key={url} className={styles.side}>
-          <Slip word={word} index={i} heard={heard[i]} player={player} state={state} />
+          <Slip
+            word={word}
+            index={i}
+            heard={heard[i]}
+            player={player}
+            state={state}
+            silent={silent}
+          />
         </div>
       ))}
     </div>
@@ -27,6 +35,7 @@ export function MemoryBody({
   clips,
   player,
   state,
+  silent,
   heard,
   open,
   answer,
@@ -46,7 +55,14 @@ export function MemoryBody({
   return (
     <>
       <div className={styles.single}>
-        <Slip word={clips[0].word} index={0} heard={heard[0]} player={player} state={state} />
+        <Slip
+          word={clips[0].word}
+          index={0}
+          heard={heard[0]}
+          player={player}
+          state={state}
+          silent={silent}
+        />
       </div>
       <div className={styles.pair}>
         {part.learned.map((word, i) => (

@@ -1,5 +1,5 @@
-import type { PlayerState, SyncPlayer } from '@/ui/player/engine';
 import styles from '../listening.module.css';
+import type { BodyProps } from './body';
 
 /** A paper slip with its word: a tap lets it be heard, another pauses. */
 export function Slip({
@@ -8,19 +8,26 @@ export function Slip({
   heard,
   player,
   state,
+  silent,
 }: {
   word: string;
   index: number;
   heard: boolean;
-  player: SyncPlayer;
-  state: PlayerState;
-}) {
+} & Pick<BodyProps, 'player' | 'state' | 'silent'>) {
+  if (silent) {
+    return (
+      <div className={styles.slip}>
+        <span className={styles.word}>{word}</span>
+      </div>
+    );
+  }
   const sounding = state.playing && state.selected === index;
   return (
     <button
       className={styles.slip}
       aria-pressed={sounding}
       aria-label={`Hear ${word}`}
+      data-heard={heard || undefined}
       onClick={() => (sounding ? player.pause() : void player.select(index))}
     >
       <span className={styles.word}>{word}</span>

@@ -10,6 +10,7 @@ export function WordsBody({
   clips,
   player,
   state,
+  silent,
   heard,
   open,
   answer,
@@ -19,7 +20,14 @@ export function WordsBody({
   return (
     <>
       <div className={styles.single}>
-        <Slip word={clips[0].word} index={0} heard={heard[0]} player={player} state={state} />
+        <Slip
+          word={clips[0].word}
+          index={0}
+          heard={heard[0]}
+          player={player}
+          state={state}
+          silent={silent}
+        />
       </div>
       <fieldset className={styles.words} disabled={!open}>
         <legend className={styles.hint}>Tick all that fit.</legend>

@@ -7,8 +7,10 @@ import type { ListenerView } from '../../schema';
 export interface BodyProps {
   part: ListenerView['part'];
   clips: readonly { word: string; url: string }[];
-  player: SyncPlayer;
-  state: PlayerState;
+  player: Pick<SyncPlayer, 'pause' | 'select'>;
+  state: Pick<PlayerState, 'playing' | 'selected'>;
+  /** In a room the conductor plays; slips are only named here. */
+  silent?: boolean;
   heard: readonly boolean[];
   /** Whether an answer may be given: everything was heard, and none is on its way. */
   open: boolean;

@@ -1,0 +1,54 @@
+// Three hundred listeners at once through the real interface: `node bench/load.mjs`. Each downloads its
+// clips and answers at the pace of a quick person. Needs a build; bounded to a few minutes.
+import { Listener, openSitting, pause, quantile, reckon, startBank } from './panel.mjs';
+
+const LISTENERS = Number(process.argv[2] ?? 300);
+const SEATS = 100;
+const TRIALS = 4;
+/** From one answer to the next; two clips of 7.5 s are not heard faster. */
+const TRIAL_MS = 20_000;
+
+const bank = await startBank(4392);
+try {
+  const sittings = [];
+  for (let i = 0; i * SEATS < LISTENERS; i++) {
+    sittings.push(
+      await openSitting(bank, { seats: SEATS, trials: TRIALS, title: `Crowd ${i + 1}` }),
+    );
+  }
+  const listeners = Array.from(
+    { length: LISTENERS },
+    (_, i) => new Listener(bank, sittings[Math.floor(i / SEATS)].token, `Listener ${i + 1}`),
+  );
+  const began = Date.now();
+  let bytes = 0;
+  await Promise.all(
+    listeners.map(async (listener) => {
+      await pause(TRIAL_MS * Math.random());
+      await listener.join();
+      while (!listener.finished) {
+        const from = Date.now();
+        bytes += await listener.hear();
+        await pause(Math.max(0, TRIAL_MS * (0.75 + 0.5 * Math.random()) - (Date.now() - from)));
+        await listener.answer();
+      }
+    }),
+  );
+  const seconds = (Date.now() - began) / 1000;
+  const ms = listeners.flatMap(({ answerMs }) => answerMs);
+  let [acknowledged, lost] = [0, 0];
+  for (const { token, sittingId } of sittings) {
+    const own = listeners.filter((listener) => listener.token === token);
+    const found = await reckon(bank, sittingId, own);
+    acknowledged += found.acknowledged;
+    lost += found.lost + found.doubled;
+  }
+  console.log(
+    `${LISTENERS} listeners, ${seconds.toFixed(0)} s: ${acknowledged} answers, ${lost} lost or doubled; an answer takes ` +
+      `${quantile(ms, 0.5).toFixed(0)} ms (median), ${quantile(ms, 0.99).toFixed(0)} ms (99 %), ` +
+      `${Math.max(...ms).toFixed(0)} ms at most; ${(bytes / 1e6 / seconds).toFixed(1)} MB/s of clips`,
+  );
+  if (lost > 0) process.exitCode = 1;
+} finally {
+  await bank.stop();
+}

@@ -1,0 +1,240 @@
+// A whole bank in a folder of its own, and simulated listeners who use it by HTTP alone.
+import { spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import pg from 'pg';
+
+const root = path.resolve(import.meta.dirname, '..');
+export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Starts a demo bank and waits until it answers. */
+export async function startBank(port) {
+  const data = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-panel-'));
+  const child = spawn(process.execPath, ['dist/services/supervisor.mjs'], {
+    cwd: root,
+    stdio: 'ignore',
+    env: {
+      ...process.env,
+      PORT: String(port),
+      ZEITBANK_MODE: 'demo',
+      ZEITBANK_ROOT: root,
+      ZEITBANK_DATA: data,
+    },
+  });
+  const base = `http://127.0.0.1:${port}`;
+  for (let i = 0; i < 180; i++) {
+    const up = await fetch(`${base}/sign-in`)
+      .then(({ ok }) => ok)
+      .catch(() => false);
+    if (up) break;
+    await pause(1000);
+  }
+  return {
+    base,
+    data,
+    demo: JSON.parse(readFileSync(path.join(data, 'demo.json'), 'utf8')),
+    databaseUrl: environmentOf(childPid(child.pid, 'worker.mjs')).DATABASE_URL,
+    /** Kills one of the bank's processes, as if the power went. */
+    kill: (part) => {
+      const pid = childPid(child.pid, part);
+      if (pid !== null) process.kill(pid, 'SIGKILL');
+      return pid !== null;
+    },
+    stop: async () => {
+      const ended = new Promise((resolve) => child.once('exit', resolve));
+      child.kill('SIGTERM');
+      await ended;
+      rmSync(data, { recursive: true, force: true });
+    },
+  };
+}
+
+function childPid(parent, part) {
+  for (const entry of readdirSync('/proc')) {
+    if (!/^\d+$/.test(entry)) continue;
+    try {
+      const stat = readFileSync(`/proc/${entry}/stat`, 'utf8');
+      const command = readFileSync(`/proc/${entry}/cmdline`, 'utf8');
+      if (Number(stat.split(') ')[1].split(' ')[1]) === parent && command.includes(part)) {
+        return Number(entry);
+      }
+    } catch {
+      // It ended while we looked.
+    }
+  }
+  return null;
+}
+
+function environmentOf(pid) {
+  const entries = readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0');
+  return Object.fromEntries(entries.map((entry) => entry.split(/=(.*)/s).slice(0, 2)));
+}
+
+/** Asks the database, again until it answers. */
+export async function query(bank, text, values = []) {
+  for (;;) {
+    const client = new pg.Client({ connectionString: bank.databaseUrl });
+    try {
+      await client.connect();
+      return (await client.query(text, values)).rows;
+    } catch (error) {
+      if (error.code?.startsWith('42')) throw error;
+      await pause(300);
+    } finally {
+      await client.end().catch(() => undefined);
+    }
+  }
+}
+
+async function post(bank, address, body, cookie) {
+  return fetch(`${bank.base}${address}`, {
+    method: address.endsWith('/sittings') ? 'PUT' : 'POST',
+    headers: {
+      'content-type': 'application/json',
+      origin: bank.base,
+      ...(cookie ? { cookie } : {}),
+    },
+    body: JSON.stringify(body),
+  });
+}
+
+const cookiesOf = (response) =>
+  response.headers
+    .getSetCookie()
+    .map((line) => line.split(';')[0])
+    .join('; ');
+
+/** Opens a sitting of pairs over the demo's clips. @returns its link's secret */
+export async function openSitting(bank, { seats, trials, title }) {
+  const { name, password } = bank.demo;
+  const signedIn = await post(bank, '/api/sign-in', { name, password });
+  const cookie = cookiesOf(signedIn);
+  const [{ comparison, set }] = await query(
+    bank,
+    `SELECT comparison_id AS comparison, id AS set FROM clip_set WHERE state = 'ready'
+     ORDER BY created_at LIMIT 1`,
+  );
+  const part = {
+    task: 'pair',
+    clipSetId: set,
+    prompt: 'Which suits this part better?',
+    tiesAllowed: true,
+    trials,
+    pair: null,
+    controls: { self: false, louder: false, repeats: 0 },
+    words: [],
+  };
+  const plan = { title, seats, codeMode: 'fresh', resetSound: 'none', room: 'own', parts: [part] };
+  const sittings = `/api/comparisons/${comparison}/sittings`;
+  const kept = await (await post(bank, sittings, plan, cookie)).json();
+  const opened = await post(bank, `${sittings}/${kept.id}/open`, {}, cookie);
+  if (!opened.ok) throw new Error(`the sitting was not opened: ${await opened.text()}`);
+  const [{ token }] = await query(bank, 'SELECT token FROM sitting WHERE id = $1', [kept.id]);
+  return { token, sittingId: kept.id };
+}
+
+/** One listener's browser, as far as the bank can see it. */
+export class Listener {
+  constructor(bank, token, alias) {
+    this.bank = bank;
+    this.token = token;
+    this.alias = alias;
+    this.acknowledged = [];
+    this.answerMs = [];
+  }
+
+  /** Sends until the bank has decided; a lost connection or a failing server is tried again. */
+  async send(path_, body) {
+    for (;;) {
+      const began = performance.now();
+      try {
+        const address = `/api/listen/${this.token}/${path_}`;
+        const response = await post(this.bank, address, body, this.cookie);
+        if (response.status < 500) {
+          const text = await response.text();
+          const ms = performance.now() - began;
+          return { response, ms, view: JSON.parse(text) };
+        }
+        await response.arrayBuffer();
+      } catch {
+        // The server is away; the answer is still here.
+      }
+      await pause(200 + 300 * Math.random());
+    }
+  }
+
+  async join() {
+    const joining = { alias: this.alias, playback: 'headphones', consent: true };
+    for (let attempt = 1; ; attempt++) {
+      const { response } = await this.send('join', joining);
+      const cookie = cookiesOf(response);
+      if (response.ok && cookie !== '') {
+        this.cookie = cookie;
+        break;
+      }
+      // The seat was taken, but its acknowledgement was lost: come again under another name.
+      joining.alias = `${this.alias} ${attempt}`;
+      if (attempt > 20) throw new Error(`${this.alias} cannot join`);
+    }
+    await this.send('stage', { stage: 'level' });
+    this.view = (await this.send('stage', { stage: 'practice' })).view;
+  }
+
+  /** @returns bytes received */
+  async hear() {
+    let bytes = 0;
+    for (const { address } of this.view.clips) {
+      const response = await fetch(`${this.bank.base}/api/listen/${this.token}/clip/${address}`, {
+        headers: { cookie: this.cookie },
+      });
+      bytes += (await response.arrayBuffer()).byteLength;
+      if (!response.ok) throw new Error(`a clip was answered with ${response.status}`);
+    }
+    return bytes;
+  }
+
+  async answer() {
+    const given = {
+      position: this.view.answered + 1,
+      answer: { choice: ['first', 'second', 'tie'][Math.floor(3 * Math.random())] },
+      key: randomUUID(),
+      heardS: [4, 4],
+      switches: 2,
+      durationS: 12,
+    };
+    const { response, ms, view } = await this.send('answer', given);
+    if (!response.ok) throw new Error(`an answer was refused: ${JSON.stringify(view)}`);
+    this.acknowledged.push(given);
+    this.answerMs.push(ms);
+    this.view = view;
+  }
+
+  get finished() {
+    return this.view.phase === 'finished';
+  }
+}
+
+export function quantile(values, q) {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))];
+}
+
+/** Compares what was acknowledged with what is kept. */
+export async function reckon(bank, sittingId, listeners) {
+  const kept = await query(
+    bank,
+    'SELECT idempotency_key AS key, answer FROM answer WHERE sitting_id = $1',
+    [sittingId],
+  );
+  const byKey = new Map(kept.map((row) => [row.key, row.answer.choice]));
+  const given = listeners.flatMap(({ acknowledged }) => acknowledged);
+  const lost = given.filter(({ key, answer }) => byKey.get(key) !== answer.choice);
+  return {
+    acknowledged: given.length,
+    lost: lost.length,
+    doubled: kept.length - byKey.size,
+    unknown: kept.length - given.length,
+  };
+}

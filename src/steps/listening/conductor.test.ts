@@ -1,0 +1,146 @@
+import { randomUUID } from 'node:crypto';
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { closeSitting } from '@/steps/sitting/service';
+import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
+import { servedCopy } from '@/worker/tasks';
+import { clipForConductor, conduct, linkOfCode, viewForConductor } from './conductor';
+import { type Answering, shortCode } from './schema';
+import { answer, clipFor, join, viewFor } from './service';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+let bank: Awaited<ReturnType<typeof bankWithClips>>;
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  bank = await bankWithClips(engineer);
+});
+
+async function openRoom() {
+  const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId, {
+    room: 'together',
+  });
+  const [{ conductor }] = await db().rows<{ conductor: string }>(
+    'SELECT conductor_token AS conductor FROM sitting WHERE id = $1',
+    [sittingId],
+  );
+  return { token, sittingId, conductor };
+}
+
+const arrive = (token: string, alias: string) =>
+  join(token, { alias, playback: 'loudspeakers', consent: true }, NOON);
+
+const given = (position: number): Answering => ({
+  position,
+  answer: { choice: 'first' },
+  key: randomUUID(),
+  heardS: [0, 0],
+  switches: 0,
+  durationS: 0,
+});
+
+describe('a room', () => {
+  it('is led trial by trial; phones answer once all was played, and wait for each other', async () => {
+    const { token, conductor } = await openRoom();
+    const [ada, ben] = [await arrive(token, 'Ada'), await arrive(token, 'Ben')];
+    expect(await viewFor(token, ada)).toMatchObject({ phase: 'waiting', position: 0, clips: [] });
+    expect(await viewForConductor(conductor)).toMatchObject({ position: 0, joined: 2, trials: 3 });
+
+    await conduct(conductor, { what: 'next', from: 0 });
+    // A second click from the same place moves nothing.
+    await conduct(conductor, { what: 'next', from: 0 });
+    const [seen, other] = [await viewFor(token, ada), await viewFor(token, ben)];
+    expect(seen).toMatchObject({ phase: 'trial', position: 1, roomHeard: false });
+    expect(seen.clips).toEqual(other.clips);
+    expect(seen.clips.map(({ address }) => address)).toEqual(['', '']);
+    const led = await viewForConductor(conductor);
+    expect(led.clips.map(({ word }) => word)).toEqual(seen.clips.map(({ word }) => word));
+
+    await expect(answer(token, ada, given(1), NOON)).rejects.toMatchObject({ status: 409 });
+    await expect(conduct(conductor, { what: 'next', from: 1 })).rejects.toThrow('Play every');
+    await conduct(conductor, { what: 'heard', from: 1 });
+    await answer(token, ada, given(1), NOON);
+    expect((await viewFor(token, ada)).phase).toBe('waiting');
+    expect(await viewForConductor(conductor)).toMatchObject({ heard: true, answered: 1 });
+
+    // The room goes on without Ben, who finds it where it is; his missed trial stays open for nobody.
+    await conduct(conductor, { what: 'next', from: 1 });
+    await conduct(conductor, { what: 'heard', from: 2 });
+    await expect(answer(token, ben, given(1), NOON)).rejects.toMatchObject({ status: 409 });
+    await answer(token, ben, given(2), NOON);
+    const key = given(2);
+    await answer(token, ada, key, NOON);
+    await answer(token, ada, key, NOON);
+    await conduct(conductor, { what: 'next', from: 2 });
+    await conduct(conductor, { what: 'heard', from: 3 });
+    await conduct(conductor, { what: 'next', from: 3 });
+    await conduct(conductor, { what: 'next', from: 4 });
+    expect((await viewFor(token, ada)).phase).toBe('finished');
+    expect(await viewForConductor(conductor)).toMatchObject({ position: 4, clips: [] });
+  });
+
+  it('tells its conductor no chain, and plays each clip equally loud', async () => {
+    const { token, conductor, sittingId } = await openRoom();
+    await arrive(token, 'Cleo');
+    await conduct(conductor, { what: 'next', from: 0 });
+    const view = await viewForConductor(conductor);
+    const ids = await db().rows<{ id: string }>(
+      'SELECT id::text FROM chain UNION SELECT id::text FROM take',
+    );
+    for (const secret of [...CHAIN_NAMES, ...ids.map(({ id }) => id)]) {
+      expect(JSON.stringify(view)).not.toContain(secret);
+    }
+    const lengths = new Set<number>();
+    for (const { address } of view.clips) {
+      lengths.add((await servedCopy(await clipForConductor(conductor, address))).length);
+    }
+    expect(lengths.size).toBe(1);
+    // Phones get no sound of the trials, and the conductor none of another trial.
+    await expect(clipFor(token, undefined, view.clips[0].address)).rejects.toMatchObject({
+      status: 401,
+    });
+    const [{ address }] = await db().rows<{ address: string }>(
+      'SELECT address FROM trial_clip WHERE sitting_id = $1 AND seat = 1 AND position = 3',
+      [sittingId],
+    );
+    await expect(clipForConductor(conductor, address)).rejects.toMatchObject({ status: 404 });
+    await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
+    await expect(conduct(conductor, { what: 'heard', from: 1 })).rejects.toMatchObject({
+      status: 409,
+    });
+    await expect(viewForConductor('a-link-that-is-made-up')).rejects.toMatchObject({ status: 404 });
+    await expect(viewForConductor(token)).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('a short code', () => {
+  const codeOf = async (sittingId: string) => {
+    const [{ code }] = await db().rows<{ code: string }>('SELECT code FROM sitting WHERE id = $1', [
+      sittingId,
+    ]);
+    return code;
+  };
+
+  it('leads to the open sitting for a day, and nowhere afterwards', async () => {
+    const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId);
+    const code = await codeOf(sittingId);
+    expect(shortCode.parse({ code: ` ${code.toLowerCase()} ` }).code).toBe(code);
+    expect(await linkOfCode(code, NOON)).toEqual({ token });
+    const later = new Date(NOON.getTime() + 25 * 3600 * 1000);
+    await expect(linkOfCode(code, later)).rejects.toMatchObject({ status: 404 });
+    await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
+    await expect(linkOfCode(code, NOON)).rejects.toMatchObject({ status: 404 });
+  });
+
+  it('cannot be guessed at leisure', async () => {
+    const later = new Date(NOON.getTime() + 48 * 3600 * 1000);
+    for (let i = 0; i < 60; i++) {
+      await expect(linkOfCode('222222', later)).rejects.toMatchObject({ status: 404 });
+    }
+    await expect(linkOfCode('222222', later)).rejects.toMatchObject({ status: 429 });
+    const rested = new Date(later.getTime() + 16 * 60 * 1000);
+    await expect(linkOfCode('222222', rested)).rejects.toMatchObject({ status: 404 });
+  });
+});

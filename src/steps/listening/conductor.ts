@@ -1,0 +1,119 @@
+import { db, transaction } from '@/platform/database';
+import { notFound, UserError } from '@/platform/errors';
+import { announce } from '@/platform/live';
+import { type Conducting, conductorView, type ConductorView } from './schema';
+import { leastHeardS, minutesAfter, partAt, partViewOf, worded } from './service';
+import {
+  type ClipSource,
+  clipAt,
+  countAnswersAt,
+  countCodeFailures,
+  countListeners,
+  findByCode,
+  findByConductor,
+  insertCodeFailure,
+  moveRoom,
+  partsOf,
+  roomOf,
+  trialsAt,
+} from './store';
+
+/** All seats of a room have the trials of the first. */
+const SEAT = 1;
+const CODE_LASTS_MS = 24 * 3600 * 1000;
+const FAILURES_MS = 15 * 60 * 1000;
+const MOST_FAILURES = 60;
+
+async function roomBehind(token: string) {
+  const sitting = await findByConductor(db(), token);
+  if (!sitting || sitting.state === 'draft' || sitting.seal === null) throw notFound('sitting');
+  return { ...sitting, state: sitting.state, seal: sitting.seal };
+}
+
+/** What the conductor may know now; built field by field like the listeners' view. */
+export async function viewForConductor(token: string): Promise<ConductorView> {
+  const sitting = await roomBehind(token);
+  const parts = await partsOf(db(), sitting.id);
+  const { roomPosition: position, roomHeard: heard } = await roomOf(db(), sitting.id);
+  const trials = parts[parts.length - 1].to;
+  const part = partAt(parts, Math.max(1, position));
+  const [now, next] = await trialsAt(
+    db(),
+    sitting.id,
+    SEAT,
+    Math.max(1, position),
+    Math.max(1, position) + 1,
+  );
+  const running = position >= 1 && position <= trials && sitting.state === 'open';
+  const coming = position === 0 ? now : next;
+  const behind = Math.max(0, position - 1);
+  return conductorView.parse({
+    state: sitting.state,
+    title: sitting.title,
+    simulated: sitting.simulated,
+    seal: sitting.seal,
+    resetSound: sitting.resetSound,
+    token: sitting.token,
+    code: sitting.code,
+    trials,
+    position,
+    heard,
+    minutesLeft: minutesAfter(parts, behind),
+    part: await partViewOf(sitting.id, SEAT, parts, part, behind, running ? now : null),
+    leastHeardS: leastHeardS(part),
+    clips: running ? worded(part.task, now.clips) : [],
+    comingAddresses: coming ? coming.clips.map(({ address }) => address) : [],
+    joined: await countListeners(db(), sitting.id),
+    answered: position > 0 ? await countAnswersAt(db(), sitting.id, position) : 0,
+  });
+}
+
+/** Moves the room; asked twice from the same place it moves once. */
+export async function conduct(token: string, { what, from }: Conducting): Promise<void> {
+  const sitting = await roomBehind(token);
+  if (sitting.state === 'closed') {
+    throw new UserError(409, 'This sitting is closed; nothing more can be played.');
+  }
+  const parts = await partsOf(db(), sitting.id);
+  const trials = parts[parts.length - 1].to;
+  if (what === 'next' && from > trials) return;
+  await transaction(async (tx) => {
+    const { roomPosition, roomHeard } = await roomOf(tx, sitting.id);
+    if (roomPosition !== from) return;
+    if (what === 'next' && from > 0 && !roomHeard) {
+      throw new UserError(409, 'Play every recording of this trial first.');
+    }
+    const to =
+      what === 'next' ? { position: from + 1, heard: false } : { position: from, heard: true };
+    if (await moveRoom(tx, sitting.id, from, to)) await announce(tx, sitting.comparisonId);
+  });
+}
+
+/** The stored clip behind an address of the present or the coming trial. */
+export async function clipForConductor(token: string, address: string): Promise<ClipSource> {
+  const sitting = await roomBehind(token);
+  const { roomPosition } = await roomOf(db(), sitting.id);
+  const found =
+    sitting.state === 'open'
+      ? await clipAt(db(), sitting.id, SEAT, address, roomPosition, roomPosition + 1)
+      : null;
+  if (!found) throw notFound('clip');
+  return found;
+}
+
+/** The listeners' link behind a short code; guessing is slowed down for everybody. */
+export async function linkOfCode(code: string, at: Date): Promise<{ token: string }> {
+  const since = new Date(at.getTime() - FAILURES_MS);
+  if ((await countCodeFailures(db(), since)) >= MOST_FAILURES) {
+    throw new UserError(
+      429,
+      'Too many codes were tried; wait a quarter of an hour, or use the link.',
+    );
+  }
+  const token = await findByCode(db(), code, new Date(at.getTime() - CODE_LASTS_MS));
+  if (token === null) {
+    await insertCodeFailure(db(), at, since);
+    throw new UserError(404, 'No open sitting has this code; look at the screen again.');
+  }
+  return { token };
+}

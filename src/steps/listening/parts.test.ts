@@ -1,0 +1,196 @@
+import { randomUUID } from 'node:crypto';
+import { analyzeResults } from '@/core/statistics/analyze';
+import { TASK_IDS, TASKS } from '@/core/tasks';
+import type { Answer } from '@/core/tasks/task';
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import {
+  analysisOrder,
+  answersCsv,
+  answersJson,
+  keepAnalysis,
+  resultsOf,
+} from '@/steps/results/service';
+import { closeSitting } from '@/steps/sitting/service';
+import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
+import { analyseSitting } from '@/worker/tasks';
+import type { ListenerView } from './schema';
+import { answer, finishStage, join, viewFor } from './service';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+let bank: Awaited<ReturnType<typeof bankWithClips>>;
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  bank = await bankWithClips(engineer);
+});
+
+const WORDS = ['bright', 'dark'];
+
+/** A sitting of every task, two trials each. */
+async function everyTask() {
+  const pair: [string, string] = [bank.chainIds[0], bank.chainIds[1]];
+  const parts = TASK_IDS.map((task) => ({
+    task,
+    trials: 2,
+    pair: TASKS[task].ofOnePair ? pair : null,
+    controls: { self: true, louder: true, repeats: 1 },
+    words: task === 'words' ? WORDS : [],
+  }));
+  return openTestSitting(engineer, bank.comparisonId, { seats: 6 }, ...parts);
+}
+
+/** Some answer that fits; `right` is the slot that the key holds. */
+function fitting({ part, clips }: ListenerView, right: number | null): Answer {
+  switch (part.task) {
+    case 'pair':
+      return { choice: 'second' };
+    case 'line':
+      return { places: clips.map((_, i) => 10 * i) };
+    case 'reference':
+      return { places: [60] };
+    case 'words':
+      return { words: ['bright'] };
+    default:
+      return part.learning ? { learned: true } : { slot: right ?? 0 };
+  }
+}
+
+async function walk(token: string, alias: string): Promise<ListenerView[]> {
+  const seat = await join(token, { alias, playback: 'headphones', consent: true }, NOON);
+  await finishStage(token, seat, { stage: 'level' });
+  await finishStage(token, seat, { stage: 'practice' });
+  const keys = await db().rows<{ position: number; right: number | null }>(
+    `SELECT position, right_slot AS right FROM trial JOIN listener USING (sitting_id, seat)
+     WHERE alias = $1 ORDER BY position`,
+    [alias],
+  );
+  const views: ListenerView[] = [];
+  for (const { position, right } of keys) {
+    let view = await viewFor(token, seat);
+    if (view.phase === 'part') {
+      expect(view.clips).toEqual([]);
+      // A part cannot be skipped, and its trials are shut until it is begun.
+      await finishStage(token, seat, { stage: 'part', part: view.part.number + 1 });
+      await finishStage(token, seat, { stage: 'part', part: view.part.number });
+      view = await viewFor(token, seat);
+    }
+    expect(view).toMatchObject({ phase: 'trial', position });
+    views.push(view);
+    await answer(
+      token,
+      seat,
+      {
+        position,
+        answer: fitting(view, right) as never,
+        key: randomUUID(),
+        heardS: view.clips.map(() => 3),
+        switches: 1,
+        durationS: position === 1 ? 1 : 20,
+      },
+      NOON,
+    );
+  }
+  expect((await viewFor(token, seat)).phase).toBe('finished');
+  return views;
+}
+
+it('every task is walked to its end, closed, and read in its own way', async () => {
+  const { token, sittingId } = await everyTask();
+  const views = await walk(token, 'Aino');
+  for (const alias of ['Bruno', 'Celia', 'Dario']) await walk(token, alias);
+  // What a trial is for, and what would be right, is never told.
+  const text = JSON.stringify(views);
+  for (const secret of [...CHAIN_NAMES, 'louder', 'repeat', '"right', 'gain']) {
+    expect([secret, text.includes(secret)]).toEqual([secret, false]);
+  }
+  expect(new Set(views.map(({ part }) => Object.keys(part).join())).size).toBe(1);
+  const words = views.flatMap(({ clips }) => clips.map(({ word }) => word));
+  expect(words.filter((word) => word === 'Reference').length).toBe(2 + 2 + 2);
+
+  await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
+  const order = await analysisOrder(sittingId);
+  if (!order) throw new Error('nothing to analyse');
+  await keepAnalysis(sittingId, analyseSitting(order));
+  const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+  expect(result?.parts?.map(({ task }) => task)).toEqual(TASK_IDS);
+  const of = (task: string) => result?.parts?.find((part) => part.task === task)?.analysis;
+  // All were right: 8 of 8 in the named pair; triangle and duo-trio over the three pairs.
+  expect(of('two-interval')?.audibility).toMatchObject([{ n: 8, correct: 8, clipped: true }]);
+  expect(of('memory')?.memory).toMatchObject({ n: 8, correct: 8, pOneSided: 1 / 256 });
+  const triangles = of('triangle')?.audibility ?? [];
+  expect(triangles.reduce((sum, { correct }) => sum + correct, 0)).toBe(8);
+  // One line of four slips and its repeat: eight trials of four, three chains.
+  expect(of('line')?.ratings?.chains.reduce((sum, { n }) => sum + n, 0)).toBe(8 * 4);
+  expect(of('reference')?.ratings?.chains.map(({ mean }) => mean)).toEqual([60, 60, 60]);
+  expect(of('words')?.words).toMatchObject([{ word: 'bright' }]);
+  // The second was always chosen: in controls, too; and a pair asked again the other way round shows it.
+  expect(of('pair')?.controls).toEqual([
+    'A recording against itself, 4 times: the first was chosen 0 times, the second 4, neither 0.',
+    expect.stringMatching(/^The same recording 1 dB louder, 4 times/),
+    'Pairs asked twice: 0 of 4 were answered alike the other way round.',
+  ]);
+  expect(result?.pace.map(({ hasty }) => hasty)).toEqual([1, 1, 1, 1]);
+
+  // The table is a results file again; what has no place in it is in the JSON.
+  const csv = await answersCsv(engineer, bank.comparisonId, sittingId);
+  const again = analyzeResults(Buffer.from(csv.body), 1);
+  expect(again.audibility.filter(({ task }) => task === 'two-interval')).toEqual(
+    of('two-interval')?.audibility.map((row) => ({ ...row, pHolm: expect.any(Number) as number })),
+  );
+  const json = JSON.parse((await answersJson(engineer, bank.comparisonId, sittingId)).body) as {
+    answers: { kind: string }[];
+  };
+  expect(json.answers.length).toBe(4 * views.length);
+  expect(json.answers.filter(({ kind }) => kind === 'louder').length).toBe(4);
+});
+
+it('answers of another task, of too many slips, or unheard are refused', async () => {
+  const { token } = await openTestSitting(
+    engineer,
+    bank.comparisonId,
+    {},
+    { task: 'line', trials: 1 },
+  );
+  const seat = await join(token, { alias: 'Edda', playback: 'headphones', consent: true }, NOON);
+  await finishStage(token, seat, { stage: 'level' });
+  await finishStage(token, seat, { stage: 'practice' });
+  const send = (given: Answer, heardS: number[]) =>
+    answer(
+      token,
+      seat,
+      {
+        position: 1,
+        answer: given as never,
+        key: randomUUID(),
+        heardS,
+        switches: 0,
+        durationS: 30,
+      },
+      NOON,
+    );
+  for (const [given, heardS] of [
+    [{ choice: 'first' }, [3, 3, 3]],
+    [{ places: [1, 2] }, [3, 3, 3]],
+    [{ places: [1, 2, 3] }, [3, 3]],
+    [{ places: [1, 2, 3] }, [3, 3, 0.2]],
+  ] as [Answer, number[]][]) {
+    await expect(send(given, heardS)).rejects.toMatchObject({ status: 422 });
+  }
+  await send({ places: [0, 100, 50] }, [3, 3, 3]);
+});
+
+it('a clip of the control that asks for loudness is one decibel louder, and no other', async () => {
+  const { sittingId } = await everyTask();
+  const rows = await db().rows<{ kind: string; gains: number[] }>(
+    `SELECT kind, array_agg(gain_db ORDER BY gain_db) AS gains
+     FROM trial JOIN trial_clip USING (sitting_id, seat, position)
+     WHERE sitting_id = $1 GROUP BY kind, seat, position`,
+    [sittingId],
+  );
+  for (const { kind, gains } of rows) {
+    expect(gains.filter((gain) => gain !== 0)).toEqual(kind === 'louder' ? [1] : []);
+  }
+});

@@ -1,0 +1,269 @@
+'use client';
+
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { LoopBar } from '@/ui/player/LoopBar';
+import { usePlayer } from '@/ui/player/usePlayer';
+import { request, RequestError } from '@/ui/request';
+import type { Conducting, ConductorView } from '../schema';
+import { ClipCache } from './clip-cache';
+import styles from './conductor.module.css';
+import listening from './listening.module.css';
+import { Loading } from './Loading';
+import { Message } from './Message';
+import { placeOf, TrialHead } from './TrialHead';
+import { Slip } from './tasks/Slip';
+
+const ROOM_EVERY_MS = 1500;
+
+interface Conducted {
+  view: ConductorView;
+  failure: string | null;
+  move: (what: Conducting['what']) => Promise<void>;
+}
+
+/** The room's place, asked for again and again; a reload comes back to it. */
+function useRoom(token: string, initial: ConductorView): Conducted {
+  const [view, setView] = useState(initial);
+  const [failure, setFailure] = useState<string | null>(null);
+  const base = `/api/conduct/${token}`;
+  useEffect(() => {
+    const timer = setInterval(() => {
+      void request<ConductorView>('GET', `${base}/view`)
+        .then((fresh) => {
+          setFailure(null);
+          setView(fresh);
+        })
+        .catch(() => setFailure('The bank does not answer just now; this page tries again.'));
+    }, ROOM_EVERY_MS);
+    return () => clearInterval(timer);
+  }, [base]);
+  const { position } = view;
+  const move = useCallback(
+    async (what: Conducting['what']) => {
+      try {
+        setView(await request<ConductorView>('POST', `${base}/move`, { what, from: position }));
+        setFailure(null);
+      } catch (error) {
+        setFailure(error instanceof RequestError ? error.message : 'This did not work; try again.');
+      }
+    },
+    [base, position],
+  );
+  return { view, failure, move };
+}
+
+function thinking({ joined, answered }: ConductorView): string {
+  const left = Math.max(0, joined - answered);
+  if (left === 0) return joined === 0 ? 'Nobody has joined.' : 'All have answered.';
+  return `${answered} of ${joined} have answered; ${left === 1 ? '1 is' : `${left} are`} still thinking.`;
+}
+
+/** One trial for the room: the words and the sound, nothing that tells a chain. */
+function ConductedTrial({
+  token,
+  view,
+  cache,
+  automatic,
+  onAutomatic,
+  move,
+}: {
+  token: string;
+  view: ConductorView;
+  cache: ClipCache;
+  automatic: boolean;
+  onAutomatic: (on: boolean) => void;
+  move: Conducted['move'];
+}) {
+  const urls = view.clips.map(({ address }) => `/api/conduct/${token}/clip/${address}`);
+  const current = usePlayer(urls, cache.fetch, [], view.resetSound);
+  const [turning, setTurning] = useState(false);
+  const stop = useRef<(() => void) | null>(null);
+  useEffect(() => () => stop.current?.(), []);
+  const ready = current?.state.ready ?? false;
+  const player = current?.player;
+  const allHeard = current?.state.heardS.every((seconds) => seconds >= view.leastHeardS) ?? false;
+  useEffect(() => {
+    if (allHeard && !view.heard) void move('heard');
+  }, [allHeard, view.heard, move]);
+
+  const turn = useCallback(async () => {
+    if (!player) return;
+    let stopped = false;
+    stop.current = () => {
+      stopped = true;
+    };
+    setTurning(true);
+    const wait = player.state.lengthS * 1000;
+    for (let i = 0; i < player.state.heardS.length && !stopped; i++) {
+      player.pause();
+      player.seek(0);
+      await player.select(i);
+      // The reset before the first clip is part of its turn.
+      const before = player.state.heardS[i];
+      while (!stopped && player.state.heardS[i] - before < wait / 1000 - 0.05) {
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+    }
+    player.pause();
+    setTurning(false);
+  }, [player]);
+
+  // Automatic: each in turn as soon as they are there, and on when all have answered.
+  const began = useRef(false);
+  useEffect(() => {
+    if (!automatic || !ready || began.current || view.heard) return;
+    began.current = true;
+    void turn();
+  }, [automatic, ready, turn, view.heard]);
+  const complete = view.heard && view.joined > 0 && view.answered >= view.joined && !turning;
+  useEffect(() => {
+    if (automatic && complete) void move('next');
+  }, [automatic, complete, move]);
+
+  if (!current || !ready || !player) return <Loading state={current?.state ?? null} />;
+  const { state } = current;
+  const sounding = state.playing ? view.clips[state.selected].word : null;
+  return (
+    <main className={listening.page}>
+      <TrialHead
+        view={{ trials: view.trials, answered: view.position - 1 }}
+        place={placeOf(view)}
+      />
+      <h1 className={listening.heading}>
+        {view.part.learning ? 'Learn these two by heart' : view.part.prompt}
+      </h1>
+      <div className={styles.stage} aria-live="polite">
+        {sounding ?? <span className={styles.quiet}>{view.title}</span>}
+      </div>
+      <div className={styles.slips}>
+        {view.clips.map(({ word, address }, i) => (
+          <Slip
+            key={address}
+            word={word}
+            index={i}
+            heard={state.heardS[i] >= view.leastHeardS}
+            player={player}
+            state={state}
+          />
+        ))}
+      </div>
+      <LoopBar player={player} state={state} />
+      <div className={styles.actions}>
+        <label className={styles.auto}>
+          <input
+            type="checkbox"
+            checked={automatic}
+            onChange={({ target }) => onAutomatic(target.checked)}
+          />
+          go on by itself
+        </label>
+        <p className={listening.hint} role="status">
+          {view.heard ? thinking(view) : 'Play every recording; then the phones can answer.'}
+        </p>
+        <button
+          className={styles.second}
+          onClick={() => {
+            if (turning) stop.current?.();
+            else void turn();
+          }}
+        >
+          {turning ? 'Stop' : 'Play each in turn'}
+        </button>
+        <button className={listening.main} disabled={!view.heard} onClick={() => void move('next')}>
+          {view.position === view.trials ? 'End the sitting' : 'Next trial'}
+        </button>
+      </div>
+    </main>
+  );
+}
+
+/** Whoever runs a room: no names of chains, one click a trial or by itself, and the same page for the big screen. */
+export function ConductorApp({
+  token,
+  initial,
+  link,
+  qr,
+}: {
+  token: string;
+  initial: ConductorView;
+  /** The listeners' link, and its picture. */
+  link: string;
+  qr: string;
+}) {
+  const { view, failure, move } = useRoom(token, initial);
+  const [cache] = useState(() => new ClipCache());
+  const [automatic, setAutomatic] = useState(false);
+  const urls = [...view.clips.map(({ address }) => address), ...view.comingAddresses]
+    .map((address) => `/api/conduct/${token}/clip/${address}`)
+    .join(' ');
+  useEffect(() => {
+    const wanted = urls.split(' ').filter((url) => url !== '');
+    cache.keepOnly(wanted);
+    for (const url of wanted) void cache.fetch(url).catch(() => undefined);
+  }, [cache, urls]);
+  if (view.state === 'closed' || view.position > view.trials) {
+    return (
+      <Message title="That was all; thank you">
+        {view.state === 'closed'
+          ? 'The sitting is closed.'
+          : 'Every trial was heard. The engineer closes the sitting and opens the key.'}
+      </Message>
+    );
+  }
+  const note = failure && (
+    <p role="alert" className={listening.failure}>
+      {failure}
+    </p>
+  );
+  if (view.position === 0) {
+    return (
+      <main className={listening.page}>
+        <p className={listening.brand}>Zeitbank sitting</p>
+        <h1 className={listening.heading}>Join with your phone</h1>
+        <div className={styles.joining}>
+          {/* eslint-disable-next-line @next/next/no-img-element -- drawn here, nothing to optimise */}
+          <img src={qr} alt="QR code of the listeners’ link" className={styles.qr} />
+          <div>
+            <p className={listening.hint}>Code</p>
+            <p className={styles.code}>{view.code}</p>
+            <p className={listening.hint}>at {link.replace(/\/listen\/.*/, '/listen')}</p>
+            <p className={styles.count} role="status">
+              {view.joined === 0
+                ? 'Nobody has joined yet.'
+                : `${view.joined} ${view.joined === 1 ? 'listener has' : 'listeners have'} joined.`}
+            </p>
+          </div>
+        </div>
+        <p className={listening.prose}>
+          {view.title}. {view.trials} trials, about {Math.ceil(view.minutesLeft)} minutes. Set the
+          level in the room once, at a place that is comfortable for all, and leave it. Loud
+          listening harms hearing.
+        </p>
+        {note}
+        <div className={listening.foot}>
+          <button
+            className={listening.main}
+            disabled={view.joined === 0}
+            onClick={() => void move('next')}
+          >
+            Begin
+          </button>
+        </div>
+      </main>
+    );
+  }
+  return (
+    <>
+      <ConductedTrial
+        key={view.position}
+        token={token}
+        view={view}
+        cache={cache}
+        automatic={automatic}
+        onAutomatic={setAutomatic}
+        move={move}
+      />
+      {note}
+    </>
+  );
+}

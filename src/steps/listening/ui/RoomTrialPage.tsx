@@ -1,0 +1,92 @@
+'use client';
+
+import { type ReactNode, useMemo, useState } from 'react';
+import type { Answer } from '@/core/tasks/task';
+import type { Answering, ListenerView } from '../schema';
+import styles from './listening.module.css';
+import { TaskBody } from './tasks/TaskBody';
+import { hintOf } from './tasks/texts';
+import { placeOf, TrialHead } from './TrialHead';
+import type { Sitting } from './useSitting';
+
+/** A trial in a room: the sound comes from the loudspeakers, the answer is given here. */
+export function RoomTrialPage({
+  view,
+  note,
+  sending,
+  onAnswer,
+}: {
+  view: ListenerView;
+  note: ReactNode;
+  sending: Sitting['sending'];
+  onAnswer: (answer: Answering) => void;
+}) {
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [given, setGiven] = useState(false);
+  /** The slip that was tapped last; a tap on the line places it. */
+  const [selected, setSelected] = useState(-1);
+  const { part, roomHeard } = view;
+  const clips = view.clips.map(({ word }) => ({ word, url: word }));
+  const player = useMemo(
+    () => ({
+      pause: () => undefined,
+      select: (index: number) => {
+        setSelected(index);
+        return Promise.resolve();
+      },
+    }),
+    [],
+  );
+  const open = roomHeard && !given;
+  const confirm = () => {
+    if (!answer || !open) return;
+    setGiven(true);
+    onAnswer({
+      position: view.position,
+      answer,
+      key: crypto.randomUUID(),
+      heardS: clips.map(() => 0),
+      switches: 0,
+      durationS: 0,
+    } as Answering);
+  };
+  return (
+    <main className={styles.page}>
+      <TrialHead view={view} place={placeOf(view)} />
+      <h1 className={styles.heading}>{part.learning ? 'Learn these two by heart' : part.prompt}</h1>
+      <p className={styles.lead}>{view.title}. Judge the sound, not the performance.</p>
+      <TaskBody
+        part={part}
+        clips={clips}
+        player={player}
+        state={{ playing: false, selected }}
+        silent
+        heard={clips.map(() => true)}
+        open={open}
+        answer={answer}
+        onAnswer={setAnswer}
+      />
+      {note}
+      {sending === 'waiting' && (
+        <p role="status" className={styles.caution}>
+          The connection is away. Your answer is kept here and is sent as soon as it can be.
+        </p>
+      )}
+      <div className={styles.foot}>
+        <p className={styles.hint} aria-live="polite">
+          {roomHeard
+            ? hintOf(
+                part,
+                clips.map(({ word }) => word),
+                clips.map(() => true),
+                answer,
+              )
+            : 'Listen first; answering opens when all were played.'}
+        </p>
+        <button className={styles.main} disabled={!answer || !open} onClick={confirm}>
+          {given ? 'Keeping …' : part.learning ? 'I know them' : 'Done with this trial'}
+        </button>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,184 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useEffect, useRef, useState } from 'react';
+import type { PowerQuestion } from '@/core/simulation/panel-power';
+import { TASKS } from '@/core/tasks';
+import type { TaskId } from '@/core/tasks/task';
+import type { SittingAccount, SittingDraft } from '@/steps/sitting/schema';
+import type { ListenableSet } from '@/steps/sitting/service';
+import { token } from '@/ui/tokens';
+import type { PowerOrder, PowerTold } from './power.worker';
+
+const RUNS = 400;
+const SEED = 1;
+const MORE_MINUTES = 40;
+
+interface Stated {
+  label: string;
+  unit: string;
+  value: number;
+  least: number;
+  most: number;
+}
+
+const RIGHT: Stated = { label: 'd′', unit: '', value: 1, least: 0.1, most: 6 };
+const POINTS: Stated = { label: 'ahead by', unit: 'of 100 points', value: 15, least: 1, most: 60 };
+
+/** What a task's difference is stated in, and what is proposed. */
+const STATED: Record<TaskId, Stated | null> = {
+  pair: { label: 'preferred in', unit: '% of pairs', value: 70, least: 51, most: 99 },
+  line: POINTS,
+  reference: POINTS,
+  'duo-trio': RIGHT,
+  triangle: RIGHT,
+  'two-interval': RIGHT,
+  memory: RIGHT,
+  words: null,
+};
+
+function questionOf(
+  part: SittingDraft['parts'][number],
+  sets: readonly ListenableSet[],
+  seats: number,
+  stated: number,
+): PowerQuestion {
+  const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0];
+  return {
+    task: part.task,
+    chains: part.pair ? 2 : set.chains,
+    seats,
+    trials: part.trials,
+    tiesAllowed: part.tiesAllowed,
+    effect: part.task === 'pair' ? stated / 100 : stated,
+  };
+}
+
+const percent = (power: number | null) => (power === null ? '–' : `${Math.round(100 * power)} %`);
+
+/** How many of some hundred simulated panels would find a stated difference; now, and with more minutes. */
+export function PowerPanel({
+  draft,
+  account,
+  sets,
+}: {
+  draft: SittingDraft;
+  account: SittingAccount;
+  sets: readonly ListenableSet[];
+}) {
+  const [stated, setStated] = useState<Partial<Record<number, number>>>({});
+  const [progress, setProgress] = useState<number | null>(null);
+  const [powers, setPowers] = useState<{ plan: string; found: (number | null)[] } | null>(null);
+  const worker = useRef<Worker | null>(null);
+  useEffect(() => () => worker.current?.terminate(), []);
+  const more = Math.max(1, Math.floor(MORE_MINUTES / account.minutesEach));
+  const parts = draft.parts.flatMap((part, i) => {
+    const kind = STATED[part.task];
+    return kind ? [{ part, i, kind, value: stated[i] ?? kind.value }] : [];
+  });
+  const questions = parts.flatMap(({ part, value }) =>
+    [draft.seats, draft.seats + more].map((seats) => questionOf(part, sets, seats, value)),
+  );
+  const plan = JSON.stringify(questions);
+  const current = powers?.plan === plan ? powers.found : null;
+  const sensible = questions.every(
+    ({ seats, trials }) => Number.isInteger(seats) && Number.isInteger(trials) && trials > 0,
+  );
+  const run = () => {
+    worker.current?.terminate();
+    const made = new Worker(new URL('./power.worker.ts', import.meta.url), { type: 'module' });
+    worker.current = made;
+    setProgress(0);
+    made.addEventListener('message', ({ data }: MessageEvent<PowerTold>) => {
+      if ('progress' in data) setProgress(data.progress);
+      else {
+        setPowers({ plan, found: data.powers });
+        setProgress(null);
+        made.terminate();
+      }
+    });
+    made.addEventListener('error', () => setProgress(null));
+    const order: PowerOrder = { questions, runs: RUNS, seed: SEED };
+    made.postMessage(order);
+  };
+  if (parts.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Simulated panels" sx={{ my: 3, maxWidth: 900 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, mb: 0.5 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          Would it be found?
+        </Typography>
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={progress !== null || !sensible}
+          onClick={run}
+        >
+          Try on {RUNS} simulated panels
+        </Button>
+      </Box>
+      {progress !== null && (
+        <LinearProgress
+          variant="determinate"
+          value={100 * progress}
+          aria-label="Simulated panels"
+          sx={{ mb: 1 }}
+        />
+      )}
+      <Table size="small" aria-label="Chance to find a difference">
+        <TableHead>
+          <TableRow>
+            <TableCell>Part</TableCell>
+            <TableCell>If in truth one chain is</TableCell>
+            <TableCell align="right">Found by {draft.seats} listeners</TableCell>
+            <TableCell align="right">
+              {MORE_MINUTES} more minutes: {draft.seats + more}
+            </TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {parts.map(({ part, i, kind, value }, row) => (
+            <TableRow key={i}>
+              <TableCell>{TASKS[part.task].name}</TableCell>
+              <TableCell>
+                {kind.label}{' '}
+                <TextField
+                  type="number"
+                  size="small"
+                  variant="standard"
+                  value={value}
+                  onChange={({ target }) => {
+                    const number = Number(target.value);
+                    const within = Math.min(kind.most, Math.max(kind.least, number || kind.least));
+                    setStated({ ...stated, [i]: within });
+                  }}
+                  slotProps={{
+                    htmlInput: { 'aria-label': `Difference of part ${i + 1}`, step: 'any' },
+                  }}
+                  sx={{ width: 64 }}
+                />{' '}
+                {kind.unit}
+              </TableCell>
+              <TableCell align="right">{percent(current?.[2 * row] ?? null)}</TableCell>
+              <TableCell align="right">{percent(current?.[2 * row + 1] ?? null)}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography sx={{ mt: 1, color: token('soft'), fontSize: '0.875rem', maxWidth: '86ch' }}>
+        Simulated listeners who differ from each other answer, and each panel is read by the test
+        that is sealed with the plan. 80 % is the usual wish; the error of these figures is about 2
+        points.
+      </Typography>
+    </Box>
+  );
+}

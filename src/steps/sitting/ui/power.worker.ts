@@ -1,0 +1,22 @@
+import { Random } from '@/core/signal/random';
+import { type PowerQuestion, simulatedPower } from '@/core/simulation/panel-power';
+
+export interface PowerOrder {
+  questions: PowerQuestion[];
+  runs: number;
+  seed: number;
+}
+
+export type PowerTold = { progress: number } | { powers: (number | null)[] };
+
+const tell = (told: PowerTold) => self.postMessage(told);
+
+self.addEventListener('message', ({ data }: MessageEvent<PowerOrder>) => {
+  const { questions, runs, seed } = data;
+  const powers = questions.map((question, i) =>
+    simulatedPower(question, runs, new Random(seed), (share) =>
+      tell({ progress: (i + share) / questions.length }),
+    ),
+  );
+  tell({ powers });
+});
