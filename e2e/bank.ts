@@ -164,3 +164,85 @@ export async function answerTrial(page: Page, task: string, clips: number): Prom
   }
   await done.click();
 }
+
+export interface Part {
+  task: string;
+  name: string;
+  clips: number;
+  trials: number;
+}
+
+/** Every task, the one whose practice is walked by all tests first. */
+export const EVERY_TASK: Part[] = [
+  { task: 'pair', name: 'Which one', clips: 2, trials: 1 },
+  { task: 'triangle', name: 'Odd one out', clips: 3, trials: 1 },
+  { task: 'two-interval', name: 'Which has more', clips: 2, trials: 1 },
+  { task: 'memory', name: 'From memory', clips: 1, trials: 1 },
+  { task: 'reference', name: 'Against the reference', clips: 2, trials: 1 },
+  { task: 'line', name: 'On one line', clips: 6, trials: 1 },
+  { task: 'duo-trio', name: 'Which twin', clips: 3, trials: 1 },
+  { task: 'words', name: 'In words', clips: 1, trials: 1 },
+];
+
+/** Plans and opens a sitting through the bank's own routes. */
+export async function openSitting(
+  page: Page,
+  parts: Part[],
+  change: object,
+): Promise<{ id: string; token: string; conductor: string | null; code: string }> {
+  const [{ comparison, set }] = await query<{ comparison: string; set: string }>(
+    `SELECT clip_set.comparison_id AS comparison, clip_set.id AS set FROM clip_set
+     JOIN comparison ON comparison.id = clip_set.comparison_id
+     WHERE clip_set.state = 'ready' AND simulated ORDER BY clip_set.created_at DESC LIMIT 1`,
+  );
+  const chains = await query<{ id: string }>(
+    'SELECT chain_id AS id FROM clip WHERE clip_set_id = $1 ORDER BY chain_id',
+    [set],
+  );
+  const plan = {
+    title: 'All there is to ask',
+    seats: 6,
+    codeMode: 'fresh',
+    resetSound: 'none',
+    room: 'own',
+    parts: parts.map(({ task, trials }) => ({
+      task,
+      clipSetId: set,
+      prompt: `Asked as ${task}?`,
+      tiesAllowed: true,
+      trials,
+      pair: ['two-interval', 'memory'].includes(task) ? [chains[0].id, chains[1].id] : null,
+      controls: { self: false, louder: false, repeats: 0 },
+      words: task === 'words' ? ['warm', 'thin'] : [],
+    })),
+    ...change,
+  };
+  const headers = { origin: new URL(page.url()).origin };
+  const base = `/api/comparisons/${comparison}/sittings`;
+  const kept = await page.request.put(base, { data: plan, headers });
+  const { id } = (await kept.json()) as { id: string };
+  const opened = await page.request.post(`${base}/${id}/open`, { headers });
+  expect(opened.ok()).toBe(true);
+  const [row] = await query<{ token: string; conductor: string | null; code: string }>(
+    'SELECT token, conductor_token AS conductor, code FROM sitting WHERE id = $1',
+    [id],
+  );
+  return { id, ...row };
+}
+
+/**
+ * Walks through all parts, one trial each and the learning before the one from memory.
+ * @param around what is done with each trial; must give the answer once
+ */
+export async function walkParts(
+  listener: Page,
+  parts: Part[],
+  around: (part: Part, answer: () => Promise<void>) => Promise<void> = (_, answer) => answer(),
+): Promise<void> {
+  for (const [i, part] of parts.entries()) {
+    if (i > 0) await beginPart(listener, i + 1, part.name);
+    await expect(listener.getByRole('button', { name: /^(Done with|I know)/ })).toBeVisible();
+    if (part.task === 'memory') await answerTrial(listener, 'learning', 2);
+    await around(part, () => answerTrial(listener, part.task, part.clips));
+  }
+}

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { expect, type Response, test } from '@playwright/test';
-import { answerPair, answerTrial, beginPart, demo, query, settleIn } from './bank';
+import { answerPair, EVERY_TASK, openSitting, query, settleIn, signIn, walkParts } from './bank';
 
 interface Received {
   url: string;
@@ -11,8 +11,10 @@ interface Received {
 /** Header fields that belong to the moment or the connection. */
 const OF_THE_MOMENT = ['date', 'connection', 'keep-alive'];
 
-test('nothing one listener receives tells which chain is which', async ({ page }) => {
+test('nothing one listener receives tells which chain is which', async ({ page, browser }) => {
   test.setTimeout(300_000);
+  const engineer = await (await browser.newContext()).newPage();
+  await signIn(engineer);
   const received: Received[] = [];
   const pending: Promise<void>[] = [];
   page.on('response', (response: Response) => {
@@ -23,22 +25,15 @@ test('nothing one listener receives tells which chain is which', async ({ page }
       })(),
     );
   });
-  await settleIn(page, `/listen/${demo().listenerToken}`, 'Curious Kim');
-  for (let position = 1; position <= 6; position++) {
+  const pairs = { ...EVERY_TASK[0], trials: 4 };
+  const { token } = await openSitting(engineer, [pairs, ...EVERY_TASK.slice(1)], {});
+  await engineer.close();
+  await settleIn(page, `/listen/${token}`, 'Curious Kim');
+  for (let position = 1; position < 4; position++) {
     await answerPair(page, position, position % 2 ? 'first' : 'second');
   }
-  await beginPart(page, 2, 'Which twin');
-  for (let trial = 1; trial <= 2; trial++) {
-    await expect(page.getByText(`Trial ${trial} of 2`)).toBeVisible();
-    await answerTrial(page, 'duo-trio', 3);
-  }
-  await beginPart(page, 3, 'On one line');
-  await answerTrial(page, 'line', 6);
-  await beginPart(page, 4, 'In words');
-  for (let trial = 1; trial <= 2; trial++) {
-    await expect(page.getByText(`Trial ${trial} of 2`)).toBeVisible();
-    await answerTrial(page, 'words', 1);
-  }
+  await expect(page.getByText('Pair 4 of 4')).toBeVisible();
+  await walkParts(page, EVERY_TASK);
   await expect(page.getByRole('heading', { name: 'Thank you, Curious Kim' })).toBeVisible();
   await Promise.all(pending);
 
@@ -70,8 +65,8 @@ test('nothing one listener receives tells which chain is which', async ({ page }
 
   // Sounds: one length, one header block, one set of headers; no bytes twice; no address twice.
   const sounds = received.filter(({ url }) => /\/clip\/(?!settling)/.test(url));
-  // Six pairs, two of three, a line of six, two alone.
-  const CLIPS = 12 + 6 + 6 + 2;
+  // Four pairs, an odd one out, one of two, two learned and one alone, two, six, three, one.
+  const CLIPS = 8 + 3 + 2 + 3 + 2 + 6 + 3 + 1;
   expect(sounds.length).toBe(CLIPS);
   const shape = ({ headers, body }: Received) =>
     JSON.stringify([
@@ -128,7 +123,6 @@ test('nothing one listener receives tells which chain is which', async ({ page }
 });
 
 test('the engineer cannot look before closing', async ({ page }) => {
-  const { signIn } = await import('./bank');
   await signIn(page);
   const [{ id, comparison }] = await query<{ id: string; comparison: string }>(
     `SELECT id::text, comparison_id::text AS comparison FROM sitting WHERE state = 'open' LIMIT 1`,

@@ -1,71 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { answerTrial, beginPart, query, settleIn, signIn, step } from './bank';
-
-interface Part {
-  task: string;
-  name: string;
-  clips: number;
-  trials: number;
-}
-
-/** Every task, the one whose practice is walked by all tests first. */
-const PARTS: Part[] = [
-  { task: 'pair', name: 'Which one', clips: 2, trials: 1 },
-  { task: 'triangle', name: 'Odd one out', clips: 3, trials: 1 },
-  { task: 'two-interval', name: 'Which has more', clips: 2, trials: 1 },
-  { task: 'memory', name: 'From memory', clips: 1, trials: 1 },
-  { task: 'reference', name: 'Against the reference', clips: 2, trials: 1 },
-  { task: 'line', name: 'On one line', clips: 6, trials: 1 },
-  { task: 'duo-trio', name: 'Which twin', clips: 3, trials: 1 },
-  { task: 'words', name: 'In words', clips: 1, trials: 1 },
-];
-
-/** Plans and opens a sitting through the bank's own routes. */
-async function openSitting(
-  page: Page,
-  parts: Part[],
-  change: object,
-): Promise<{ id: string; token: string; conductor: string | null; code: string }> {
-  const [{ comparison, set }] = await query<{ comparison: string; set: string }>(
-    `SELECT clip_set.comparison_id AS comparison, clip_set.id AS set FROM clip_set
-     JOIN comparison ON comparison.id = clip_set.comparison_id
-     WHERE clip_set.state = 'ready' AND simulated ORDER BY clip_set.created_at DESC LIMIT 1`,
-  );
-  const chains = await query<{ id: string }>(
-    'SELECT chain_id AS id FROM clip WHERE clip_set_id = $1 ORDER BY chain_id',
-    [set],
-  );
-  const plan = {
-    title: 'All there is to ask',
-    seats: 6,
-    codeMode: 'fresh',
-    resetSound: 'none',
-    room: 'own',
-    parts: parts.map(({ task, trials }) => ({
-      task,
-      clipSetId: set,
-      prompt: `Asked as ${task}?`,
-      tiesAllowed: true,
-      trials,
-      pair: ['two-interval', 'memory'].includes(task) ? [chains[0].id, chains[1].id] : null,
-      controls: { self: false, louder: false, repeats: 0 },
-      words: task === 'words' ? ['warm', 'thin'] : [],
-    })),
-    ...change,
-  };
-  const headers = { origin: new URL(page.url()).origin };
-  const base = `/api/comparisons/${comparison}/sittings`;
-  const kept = await page.request.put(base, { data: plan, headers });
-  const { id } = (await kept.json()) as { id: string };
-  const opened = await page.request.post(`${base}/${id}/open`, { headers });
-  expect(opened.ok()).toBe(true);
-  const [row] = await query<{ token: string; conductor: string | null; code: string }>(
-    'SELECT token, conductor_token AS conductor, code FROM sitting WHERE id = $1',
-    [id],
-  );
-  return { id, ...row };
-}
+import { EVERY_TASK, openSitting, query, settleIn, signIn, step, walkParts } from './bank';
 
 async function faults(page: Page): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page }).analyze();
@@ -74,43 +9,32 @@ async function faults(page: Page): Promise<string[]> {
     .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`);
 }
 
-for (const [device, size] of [
-  ['a desktop', { width: 1280, height: 800 }],
-  ['a phone', { width: 390, height: 844 }],
-] as const) {
-  test(`every task is walked to its end on ${device}, with the network cut in between`, async ({
-    page,
-    browser,
-  }) => {
-    test.setTimeout(240_000);
-    await signIn(page);
-    const { id, token } = await openSitting(page, PARTS, {});
-    const context = await browser.newContext({ viewport: size });
-    const listener = await context.newPage();
-    await settleIn(listener, `/listen/${token}`, `Walker on ${device}`);
-    for (const [i, part] of PARTS.entries()) {
-      if (i > 0) await beginPart(listener, i + 1, part.name);
-      await expect(listener.getByRole('button', { name: /^(Done|I know)/ })).toBeVisible();
-      expect(await faults(listener), part.task).toEqual([]);
-      if (part.task === 'memory') await answerTrial(listener, 'learning', 2);
-      if (part.task === 'reference') {
-        await context.setOffline(true);
-        await answerTrial(listener, part.task, part.clips);
-        await expect(listener.getByText('Your answer is kept here')).toBeVisible();
-        await context.setOffline(false);
-      } else {
-        await answerTrial(listener, part.task, part.clips);
-      }
-    }
-    await expect(listener.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
-    const [{ count }] = await query<{ count: number }>(
-      'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1',
-      [id],
-    );
-    expect(count).toBe(PARTS.length + 1);
-    await context.close();
+test('every task is walked to its end on a phone, with the network cut in between', async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  const { id, token } = await openSitting(page, EVERY_TASK, {});
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const listener = await context.newPage();
+  await settleIn(listener, `/listen/${token}`, 'Walker');
+  await walkParts(listener, EVERY_TASK, async (part, answer) => {
+    expect(await faults(listener), part.task).toEqual([]);
+    if (part.task !== 'reference') return answer();
+    await context.setOffline(true);
+    await answer();
+    await expect(listener.getByText('Your answer is kept here')).toBeVisible();
+    await context.setOffline(false);
   });
-}
+  await expect(listener.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
+  const [{ count }] = await query<{ count: number }>(
+    'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1',
+    [id],
+  );
+  expect(count).toBe(EVERY_TASK.length + 1);
+  await context.close();
+});
 
 test('in the room: the conductor plays, phones answer, and a reload loses no place', async ({
   page,
@@ -118,7 +42,7 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
 }) => {
   test.setTimeout(180_000);
   await signIn(page);
-  const parts = PARTS.filter(({ task }) => ['pair', 'line'].includes(task));
+  const parts = EVERY_TASK.filter(({ task }) => ['pair', 'line'].includes(task));
   const { id, conductor, code } = await openSitting(page, parts, { room: 'together' });
   const context = await browser.newContext();
   const stage = await context.newPage();
