@@ -53,3 +53,9 @@ export function isDatabaseAway(error: unknown): boolean {
     error.message,
   );
 }
+
+/** Null where something is not found; every other failure stays one. */
+export function nullWhenMissing(error: unknown): null {
+  if (error instanceof UserError && error.status === 404) return null;
+  throw error;
+}

@@ -11,3 +11,12 @@ export function Message({ title, children }: { title: string; children: ReactNod
     </main>
   );
 }
+
+/** For a link that is not, or no longer, one. */
+export function NoSitting() {
+  return (
+    <Message title="This link leads to no sitting">
+      Perhaps a letter is missing at its end. Ask the engineer to send it again.
+    </Message>
+  );
+}

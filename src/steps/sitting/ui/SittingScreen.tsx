@@ -137,7 +137,7 @@ function OpenSitting({
         finding={
           counts.joined === 0
             ? 'Sealed and open; nobody has come yet'
-            : `${countWord(counts.joined, 'listener has', 'listeners have')} come, ${counts.finished} ${counts.finished === 1 ? 'is' : 'are'} done`
+            : `${countWord(counts.joined, 'listener has', 'listeners have')} come, ${doneText(counts.finished)}`
         }
         aside={`${sitting.title}. ${all > 0 ? `${counts.answers} of ${all} answers are kept. ` : ''}What is answered stays shut until you close the sitting.`}
         action={
@@ -211,7 +211,7 @@ function OpenSitting({
         The panel’s minutes
       </Typography>
       <MinutesAccount account={account} plan={sitting} counts={counts} />
-      <Button sx={{ mt: 2 }} onClick={onCopy}>
+      <Button sx={{ mt: 2, mb: 5 }} onClick={onCopy}>
         Plan another like this
       </Button>
     </>
@@ -240,6 +240,11 @@ function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparison
       ))}
     </Box>
   );
+}
+
+function doneText(finished: number): string {
+  if (finished === 0) return 'none is done';
+  return finished === 1 ? '1 is done' : `${finished} are done`;
 }
 
 function stillListening(sitting: Listed | null): string {

@@ -1,28 +1,19 @@
 import { connection } from 'next/server';
 import QRCode from 'qrcode';
-import { UserError } from '@/platform/errors';
+import { nullWhenMissing } from '@/platform/errors';
 import { origin } from '@/platform/origin';
 import { viewForConductor } from '@/steps/listening/conductor';
 import { linkToken } from '@/steps/listening/schema';
 import { ConductorApp } from '@/steps/listening/ui/ConductorApp';
-import { Message } from '@/steps/listening/ui/Message';
+import { NoSitting } from '@/steps/listening/ui/Message';
 
 /** The one page of whoever runs a room; also for the big screen. */
 export default async function ConductPage({ params }: { params: Promise<{ token: string }> }) {
   await connection();
   const token = linkToken.safeParse((await params).token);
-  const view = token.success
-    ? await viewForConductor(token.data).catch((error: unknown) => {
-        if (error instanceof UserError && error.status === 404) return null;
-        throw error;
-      })
-    : null;
+  const view = token.success ? await viewForConductor(token.data).catch(nullWhenMissing) : null;
   if (!token.success || !view) {
-    return (
-      <Message title="This link leads to no sitting">
-        Perhaps a letter is missing at its end. Ask the engineer to send it again.
-      </Message>
-    );
+    return <NoSitting />;
   }
   const link = `${await origin()}/listen/${view.token}`;
   const svg = await QRCode.toString(link, { type: 'svg', margin: 1 });

@@ -1,10 +1,10 @@
 import { connection } from 'next/server';
-import { UserError } from '@/platform/errors';
+import { nullWhenMissing } from '@/platform/errors';
 import { linkToken } from '@/steps/listening/schema';
 import { readSeat } from '@/steps/listening/seat-cookie';
 import { viewFor } from '@/steps/listening/service';
 import { ListeningApp } from '@/steps/listening/ui/ListeningApp';
-import { Message } from '@/steps/listening/ui/Message';
+import { NoSitting } from '@/steps/listening/ui/Message';
 
 /** The one page of a listener. */
 export default async function ListenPage({ params }: { params: Promise<{ token: string }> }) {
@@ -13,17 +13,10 @@ export default async function ListenPage({ params }: { params: Promise<{ token: 
   const view = token.success
     ? await readSeat(token.data)
         .then((seat) => viewFor(token.data, seat))
-        .catch((error: unknown) => {
-          if (error instanceof UserError && error.status === 404) return null;
-          throw error;
-        })
+        .catch(nullWhenMissing)
     : null;
   if (!token.success || !view) {
-    return (
-      <Message title="This link leads to no sitting">
-        Perhaps a letter is missing at its end. Ask the engineer to send it again.
-      </Message>
-    );
+    return <NoSitting />;
   }
   return <ListeningApp token={token.data} initial={view} />;
 }

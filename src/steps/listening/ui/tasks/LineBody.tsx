@@ -14,7 +14,9 @@ import { heightsBeside, rowsAbove } from './line-layout';
 import { Slip } from './Slip';
 
 const PHONE = '(max-width: 700px)';
+/** Least distance of two slips, in points of the line; more where it is short. */
 const GAP = 12;
+const PHONE_GAP = 14;
 const ROW_PX = 56;
 /** Room above the line that is there from the start, so that it does not jump. */
 const FEWEST_ROWS = 2;
@@ -166,7 +168,7 @@ export function LineBody(props: BodyProps) {
   };
   const placed = places.flatMap((place, i) => (place === null ? [] : [{ slot: i + first, place }]));
   const rows = rowsAbove(placed, GAP);
-  const heights = heightsBeside(placed, GAP);
+  const heights = heightsBeside(placed, PHONE_GAP);
   const highest = Math.max(FEWEST_ROWS, ...rows.values());
   const waiting = places.flatMap((place, i) => (place === null ? [i + first] : []));
   const tray = (
