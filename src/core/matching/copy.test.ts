@@ -30,6 +30,16 @@ describe('a served copy', () => {
     expect(worst).toBeLessThanOrEqual(3 * 2 ** -23);
   });
 
+  it('of the control that asks for loudness is one decibel louder on its bytes, no shorter', async () => {
+    const level = (await levelOf(master)).integratedLufs ?? 0;
+    const [plain, louder] = [
+      await servedCopy(master, 5, level),
+      await servedCopy(master, 6, level, 1),
+    ];
+    expect(louder.length).toBe(plain.length);
+    expect((await levelOf(louder)).integratedLufs).toBeCloseTo(level + 1, 1);
+  });
+
   it('is not sent when it is not as loud as its set', async () => {
     const level = (await levelOf(master)).integratedLufs ?? 0;
     await expect(servedCopy(master, 1, level + 0.04)).resolves.toBeInstanceOf(Uint8Array);

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
+import { measure } from '@/core/loudness/meter';
 import { analyzeResults } from '@/core/statistics/analyze';
 import { TASK_IDS, TASKS } from '@/core/tasks';
 import type { Answer } from '@/core/tasks/task';
+import { decodeWav } from '@/core/wav/read';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -14,9 +16,9 @@ import {
 } from '@/steps/results/service';
 import { closeSitting } from '@/steps/sitting/service';
 import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
-import { analyseSitting } from '@/worker/tasks';
+import { analyseSitting, servedCopy } from '@/worker/tasks';
 import type { ListenerView } from './schema';
-import { answer, finishStage, join, viewFor } from './service';
+import { answer, clipFor, finishStage, join, viewFor } from './service';
 
 withTestDatabase();
 
@@ -183,7 +185,31 @@ it('answers of another task, of too many slips, or unheard are refused', async (
 });
 
 it('a clip of the control that asks for loudness is one decibel louder, and no other', async () => {
-  const { sittingId } = await everyTask();
+  const { token, sittingId } = await openTestSitting(
+    engineer,
+    bank.comparisonId,
+    {},
+    { trials: 1, controls: { self: true, louder: true, repeats: 1 } },
+  );
+  const seat = await join(token, { alias: 'Farid', playback: 'headphones', consent: true }, NOON);
+  await finishStage(token, seat, { stage: 'level' });
+  await finishStage(token, seat, { stage: 'practice' });
+  const levels: number[] = [];
+  for (let position = 1; position <= 4; position++) {
+    const { clips } = await viewFor(token, seat);
+    for (const { address } of clips) {
+      const { header, channels } = await decodeWav(
+        await servedCopy(await clipFor(token, seat, address)),
+      );
+      levels.push(measure(channels, header.format).integratedLufs ?? 0);
+    }
+    const given = { position, answer: { choice: 'tie' as const }, key: randomUUID() };
+    await answer(token, seat, { ...given, heardS: [3, 3], switches: 0, durationS: 30 }, NOON);
+  }
+  // Self, louder, a pair and its repeat: of eight copies one is louder by 1 dB.
+  levels.sort((a, b) => a - b);
+  expect(levels[6] - levels[0]).toBeLessThan(0.05);
+  expect(levels[7] - levels[6]).toBeCloseTo(1, 1);
   const rows = await db().rows<{ kind: string; gains: number[] }>(
     `SELECT kind, array_agg(gain_db ORDER BY gain_db) AS gains
      FROM trial JOIN trial_clip USING (sitting_id, seat, position)

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { sendFailure, sendWav, slices } from '@/platform/send-bytes';
 import { threads } from '@/platform/threads';
 import { clipAddress, linkToken } from './schema';
+import type { CopyOrder } from './service';
 
 const query = z.object({ token: linkToken, address: clipAddress });
 
@@ -10,9 +11,7 @@ const query = z.object({ token: linkToken, address: clipAddress });
 export async function sendCopy(
   request: NextApiRequest,
   response: NextApiResponse,
-  find: (
-    asked: z.infer<typeof query>,
-  ) => Promise<{ audioId: number; seed: number; levelLufs: number | null }>,
+  find: (asked: z.infer<typeof query>) => Promise<CopyOrder>,
 ): Promise<void> {
   try {
     const source = await find(query.parse(request.query));

@@ -16,6 +16,7 @@ import {
 import {
   answerKeyAt,
   clipAt,
+  type ClipSource,
   countAnswers,
   countLevelChange,
   countListeners,
@@ -339,10 +340,9 @@ export async function finishStage(
 async function refuseUnfit(
   tx: Db,
   sitting: HeardSitting,
-  listener: ListenerRow,
+  trial: HeardTrial,
   given: Answering,
 ): Promise<{ hasty: boolean }> {
-  const [trial] = await trialsAt(tx, sitting.id, listener.seat, given.position, given.position);
   const part = (await partsOf(tx, sitting.id)).find(({ number }) => number === trial.part);
   if (!part) throw notFound('part');
   const { kind, clips } = trial;
@@ -396,7 +396,7 @@ export async function answer(
     if (given.position !== next || !trial || !open) {
       throw new UserError(409, 'This is not the trial to answer now; reload to see the right one.');
     }
-    const { hasty } = await refuseUnfit(tx, sitting, listener, given);
+    const { hasty } = await refuseUnfit(tx, sitting, trial, given);
     const place = { listenerId: listener.id, sittingId: sitting.id, seat: listener.seat };
     if (!(await insertAnswer(tx, place, { ...given, hasty }, at))) {
       // Two copies at once, or a key used before: only the very same answer counts as kept.
@@ -407,19 +407,23 @@ export async function answer(
   });
 }
 
+/** Which clip to copy, and how; the level is null where none was matched. */
+export type CopyOrder = Omit<ClipSource, 'levelLufs'> & { levelLufs: number | null };
+
 /** Which stored clip an address means for this listener now; addresses of other trials are unknown. */
 export async function clipFor(
   token: string,
   listenerToken: string | undefined,
   address: string,
-): Promise<{ audioId: number; seed: number; levelLufs: number | null }> {
+): Promise<CopyOrder> {
   const { sitting, listener } = await present(db(), token, listenerToken);
   const settling = SETTLING.find((clip) => clip.address === address);
   if (settling) {
     const [{ clipSetId }] = await partsOf(db(), sitting.id);
     const audioId = await settlingClipAt(db(), clipSetId, settling.variant);
     if (audioId === null) throw notFound('clip');
-    return { audioId, seed: hash32(`${listener.id} ${address}`) >>> 0, levelLufs: null };
+    const seed = hash32(`${listener.id} ${address}`) >>> 0;
+    return { audioId, seed, levelLufs: null, gainDb: 0 };
   }
   const answered = await countAnswers(db(), listener.id);
   const found =

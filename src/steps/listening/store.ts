@@ -259,7 +259,10 @@ export async function trialsAt(
 export interface ClipSource {
   audioId: number;
   seed: number;
+  /** What the set was matched to. */
   levelLufs: number;
+  /** Added to it; only the control that asks who follows loudness has any. */
+  gainDb: number;
 }
 
 /** The clip behind an address, if it belongs to one of these positions of the seat. */
@@ -273,7 +276,7 @@ export async function clipAt(
 ): Promise<ClipSource | null> {
   const [row] = await db.rows<ClipSource>(
     `SELECT master_audio_id AS "audioId", trial_clip.seed,
-       trial_clip.gain_db + CASE WHEN clip_set.method = 'loudness'
+       trial_clip.gain_db AS "gainDb", CASE WHEN clip_set.method = 'loudness'
          THEN (clip_set.facts->>'targetLufs')::float8 ELSE after_lufs END AS "levelLufs"
      FROM trial_clip
      JOIN clip ON clip.clip_set_id = trial_clip.clip_set_id AND clip.chain_id = trial_clip.chain_id

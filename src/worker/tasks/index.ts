@@ -17,10 +17,11 @@ export async function servedCopy(task: {
   audioId: number;
   seed: number;
   levelLufs: number | null;
+  gainDb: number;
 }): Promise<Uint8Array> {
   const source = await audioSource(db(), task.audioId);
   const master = await source.read(0, source.byteLength);
-  return makeServedCopy(master, task.seed, task.levelLufs);
+  return makeServedCopy(master, task.seed, task.levelLufs, task.gainDb);
 }
 
 /** Reads every part of a closed sitting. */
