@@ -11,7 +11,7 @@ export default defineConfig({
   forbidOnly: true,
   retries: 0,
   timeout: 120_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   reporter: process.env.E2E_REPORT
     ? [['list'], ['json', { outputFile: process.env.E2E_REPORT }]]
     : 'list',

@@ -4,12 +4,60 @@ import { answerPair, EVERY_TASK, openSitting, query, settleIn, signIn, walkParts
 
 interface Received {
   url: string;
+  /** From asking to the last byte. */
+  tookMs: number;
   headers: Record<string, string>;
   body: Buffer;
 }
 
 /** Header fields that belong to the moment or the connection. */
 const OF_THE_MOMENT = ['date', 'connection', 'keep-alive'];
+
+interface Traffic {
+  chain: string;
+  features: number[];
+}
+
+/** Clips whose nearest neighbour in the traffic is of the same chain. */
+function hitsOf(rows: readonly Traffic[], chains: readonly string[]): number {
+  return rows.filter((row, i) => {
+    let [nearest, least] = [-1, Number.POSITIVE_INFINITY];
+    rows.forEach((other, j) => {
+      const far = Math.hypot(...row.features.map((x, k) => x - other.features[k]));
+      if (j !== i && far < least) [nearest, least] = [j, far];
+    });
+    return chains[nearest] === chains[i];
+  }).length;
+}
+
+/** Guesses the chain of each clip by what a network shows, and how often mixed-up chains do as well. */
+function classified(rows: readonly Traffic[]): { hits: number; chance: number; p: number } {
+  const scaled = rows.map((row) => ({
+    ...row,
+    features: row.features.map((x, k) => {
+      const all = rows.map(({ features }) => features[k]);
+      const mean = all.reduce((a, b) => a + b, 0) / all.length;
+      const spread = Math.sqrt(all.reduce((sum, y) => sum + (y - mean) ** 2, 0) / all.length);
+      return spread === 0 ? 0 : (x - mean) / spread;
+    }),
+  }));
+  const chains = rows.map(({ chain }) => chain);
+  const hits = hitsOf(scaled, chains);
+  let [state, sum, asMany] = [1, 0, 0];
+  const SHUFFLES = 1000;
+  for (let round = 0; round < SHUFFLES; round++) {
+    const mixed = [...chains];
+    for (let i = mixed.length - 1; i > 0; i--) {
+      state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+      const j = Math.floor((state / 2 ** 32) * (i + 1));
+      [mixed[i], mixed[j]] = [mixed[j], mixed[i]];
+    }
+    const now = hitsOf(scaled, mixed);
+    sum += now;
+    if (now >= hits) asMany++;
+  }
+  return { hits, chance: sum / SHUFFLES, p: (asMany + 1) / (SHUFFLES + 1) };
+}
 
 test('nothing one listener receives tells which chain is which', async ({ page, browser }) => {
   test.setTimeout(300_000);
@@ -21,7 +69,14 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
     pending.push(
       (async () => {
         const body = await response.body().catch(() => Buffer.alloc(0));
-        received.push({ url: response.url(), headers: await response.allHeaders(), body });
+        await response.finished();
+        const { requestStart, responseEnd } = response.request().timing();
+        received.push({
+          url: response.url(),
+          tookMs: responseEnd - requestStart,
+          headers: await response.allHeaders(),
+          body,
+        });
       })(),
     );
   });
@@ -96,6 +151,19 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
     expect(chainOf.has(address)).toBe(true);
     expect(address).toMatch(/^[A-Za-z0-9_-]{20}$/);
   }
+  // Sizes, headers, times and order of the traffic name no chain better than chance.
+  const traffic = sounds.map(({ url, headers, body, tookMs }, i) => ({
+    chain: chainOf.get(url.split('/').pop() ?? '') ?? '',
+    features: [body.length, JSON.stringify(headers).length, tookMs, i],
+  }));
+  const { hits, chance, p } = classified(traffic);
+  const bytes = received.reduce((sum, { body }) => sum + body.length, 0);
+  test.info().annotations.push({
+    type: 'searched',
+    description: `${bytes} bytes; ${hits} of ${CLIPS} chains guessed from the traffic, ${chance.toFixed(1)} by chance, p ${p.toFixed(3)}`,
+  });
+  expect(p).toBeGreaterThan(0.001);
+
   // In the views: the fields are the same in every trial, and clips hold a word and an address only.
   const views = received.filter(({ url }) =>
     /\/api\/listen\/[^/]+\/(answer|stage|join|view)$/.test(url),

@@ -41,10 +41,14 @@ function chosen(one: OpenedAnswer): string | null {
 const sameSet = (x: OpenedAnswer, y: OpenedAnswer) =>
   x.listener === y.listener && [...x.chains].sort().join('\n') === [...y.chains].sort().join('\n');
 
+/** The same two, the other way round; as a pair is asked again. */
+const mirrored = (x: OpenedAnswer, y: OpenedAnswer) =>
+  x.listener === y.listener && x.chains.join('\n') === [...y.chains].reverse().join('\n');
+
 function repeatedPairs(answers: readonly OpenedAnswer[]): string[] {
   const repeats = answers.flatMap((one) => {
     if (one.kind !== 'repeat') return [];
-    const earlier = answers.find((other) => other.kind === 'judged' && sameSet(one, other));
+    const earlier = answers.find((other) => other.kind === 'judged' && mirrored(one, other));
     return earlier ? [chosen(one) === chosen(earlier)] : [];
   });
   if (repeats.length === 0) return [];

@@ -14,7 +14,7 @@ import {
   keepAnalysis,
   resultsOf,
 } from '@/steps/results/service';
-import { closeSitting } from '@/steps/sitting/service';
+import { closeSitting, forget } from '@/steps/sitting/service';
 import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
 import { analyseSitting, servedCopy } from '@/worker/tasks';
 import type { ListenerView } from './schema';
@@ -147,6 +147,34 @@ it('every task is walked to its end, closed, and read in its own way', async () 
   };
   expect(json.answers.length).toBe(4 * views.length);
   expect(json.answers.filter(({ kind }) => kind === 'louder').length).toBe(4);
+});
+
+it('who asks to be forgotten goes from the panel and the results; the answers stay', async () => {
+  const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId);
+  const names = ['Greta', 'Hanno'];
+  for (const alias of names) await walk(token, alias);
+  const seat = await join(token, { alias: 'Ines', playback: 'earbuds', consent: true }, NOON);
+  const { comparisonId } = bank;
+  const leave = (who: number) => forget(engineer, comparisonId, sittingId, who, NOON);
+  await leave(3);
+  // The browser of the forgotten has no seat any more.
+  expect((await viewFor(token, seat)).alias).toBeNull();
+  await closeSitting(engineer, comparisonId, sittingId, NOON);
+  const read = async () => {
+    const order = await analysisOrder(sittingId);
+    if (order) await keepAnalysis(sittingId, analyseSitting(order));
+    return JSON.stringify((await resultsOf(engineer, comparisonId, sittingId)).result);
+  };
+  expect(await read()).toContain('Hanno');
+  await leave(2);
+  const [after, csv] = [await read(), await answersCsv(engineer, comparisonId, sittingId)];
+  for (const text of [after, csv.body]) {
+    expect(text).toContain('Greta');
+    expect(text).toContain('Listener 2 (forgotten)');
+    expect(text).not.toContain('Hanno');
+  }
+  expect(csv.body.split('\r\n').length).toBe(1 + 2 * 3);
+  await expect(leave(9)).rejects.toMatchObject({ status: 404 });
 });
 
 it('answers of another task, of too many slips, or unheard are refused', async () => {

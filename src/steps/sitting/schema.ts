@@ -113,6 +113,15 @@ export interface SittingCounts {
   trialsEach: number;
 }
 
+/** Somebody of the panel, as far as an engineer may see before closing: nothing that was answered. */
+export interface SittingListener {
+  seat: number;
+  alias: string;
+  playback: string;
+  answers: number;
+  levelChanges: number;
+}
+
 /** What one part costs and buys. */
 export interface PartAccount {
   /** Controls and learning included. */

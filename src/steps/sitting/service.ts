@@ -23,16 +23,20 @@ import type {
   SittingAccount,
   SittingCounts,
   SittingDraft,
+  SittingListener,
 } from './schema';
 import {
   chainsOfSet,
   countsOf,
   deleteDraft,
   deleteRehearsals,
+  dropAnalysis,
+  forgetListener,
   insertSitting,
   insertTrials,
   type KeyChain,
   lacksAnalysis,
+  listListeners,
   listSittings,
   lockSitting,
   markBroken,
@@ -59,7 +63,11 @@ export interface SittingView {
   comparison: Comparison;
   /** What can be listened to, plain sets first. */
   sets: ListenableSet[];
-  sittings: (Sitting & { counts: SittingCounts; account: SittingAccount })[];
+  sittings: (Sitting & {
+    counts: SittingCounts;
+    account: SittingAccount;
+    listeners: SittingListener[];
+  })[];
   /** What a new sitting would start from. */
   proposal: SittingDraft | null;
 }
@@ -101,6 +109,7 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       ...sitting,
       counts: await countsOf(db(), sitting.id),
       account: accountOf(sitting, clips),
+      listeners: await listListeners(db(), sitting.id),
     });
   }
   const first = sets.find(({ chains }) => chains > 1);
@@ -459,6 +468,36 @@ export async function breakSeal(
 }
 
 /**
+ * On a person's request: their name and device go, their answers stay without them. Where the results were
+ * read already they are read anew, so that the name goes from them, too.
+ */
+export async function forget(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  seat: number,
+  at: Date,
+): Promise<void> {
+  await transaction(async (tx) => {
+    const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
+    if (!(await forgetListener(tx, sittingId, seat))) throw notFound('listener');
+    if (sitting.state === 'closed') {
+      await dropAnalysis(tx, sittingId);
+      await orderAnalysis(tx, comparisonId, sittingId, at);
+    }
+    await announce(tx, comparisonId);
+  });
+}
+
+const orderAnalysis = (tx: Db, comparisonId: string, sittingId: string, at: Date) =>
+  enqueue(
+    tx,
+    'analyse-sitting',
+    { comparisonId, subjectId: sittingId, label: 'reading the results' },
+    at,
+  );
+
+/**
  * Ends the answering for good; the key is opened and the analysis made. Asked again it changes nothing,
  * but has an analysis that did not come about made anew.
  */
@@ -476,7 +515,6 @@ export async function closeSitting(
       throw new UserError(409, 'This sitting was not opened yet, so there is nothing to close.');
     }
     if (!again) await markClosed(tx, sittingId, at);
-    const label = 'reading the results';
-    await enqueue(tx, 'analyse-sitting', { comparisonId, subjectId: sittingId, label }, at);
+    await orderAnalysis(tx, comparisonId, sittingId, at);
   });
 }

@@ -1,6 +1,6 @@
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
-import type { PartDraft, Sitting, SittingCounts, SittingDraft } from './schema';
+import type { PartDraft, Sitting, SittingCounts, SittingDraft, SittingListener } from './schema';
 
 const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
     'task', task, 'clipSetId', clip_set_id, 'prompt', prompt, 'tiesAllowed', ties_allowed,
@@ -194,6 +194,34 @@ export async function markOpen(
 
 export async function markClosed(db: Db, id: string, at: Date): Promise<void> {
   await db.rows(`UPDATE sitting SET state = 'closed', closed_at = $2 WHERE id = $1`, [id, at]);
+}
+
+export async function listListeners(db: Db, sittingId: string): Promise<SittingListener[]> {
+  return db.rows<SittingListener>(
+    `SELECT seat, alias, playback, level_changes AS "levelChanges",
+       (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS answers
+     FROM listener WHERE sitting_id = $1 ORDER BY seat`,
+    [sittingId],
+  );
+}
+
+/**
+ * Takes away what tells who somebody was: name, what they listened on, and the cookie's secret. Their answers
+ * stay under their seat. @returns whether there was such a seat
+ */
+export async function forgetListener(db: Db, sittingId: string, seat: number): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE listener SET alias = 'Listener ' || seat || ' (forgotten)', playback = '',
+       token_hash = 'forgotten ' || gen_random_uuid()
+     WHERE sitting_id = $1 AND seat = $2 RETURNING seat`,
+    [sittingId, seat],
+  );
+  return rows.length > 0;
+}
+
+/** Drops the reading of a closed sitting, so that it is made anew. */
+export async function dropAnalysis(db: Db, id: string): Promise<void> {
+  await db.rows('UPDATE sitting SET analysis = NULL WHERE id = $1', [id]);
 }
 
 /** The first breaking stands; a later one changes nothing. */

@@ -209,6 +209,10 @@ export function MatchScreen({
   const { send, busy } = useSend();
   const usable = chains.filter((chain) => alignments.some(({ chainId }) => chainId === chain.id));
   const [chosen, setChosen] = useState<string | null>(null);
+  /** A passage that was marked here and is not read back yet; the next change starts from it. */
+  const [asked, setAsked] = useState<{ id: string; passage: readonly [number, number] } | null>(
+    null,
+  );
   const [method, setMethod] = useState<MatchOrder['method']>(clipSet?.method ?? 'loudness');
   const [offsets, setOffsets] = useState<Record<string, number>>(clipSet?.recipe.offsets ?? {});
   const [kinds, setKinds] = useState<ContextOrder['kind'][]>(['raw']);
@@ -264,13 +268,17 @@ export function MatchScreen({
   }
   const { durationS } = take.facts;
   const { fromS: markedFrom, toS: markedTo, id: passageId } = view.passage;
-  const passage: readonly [number, number] =
+  const marked: readonly [number, number] =
     markedFrom !== null && markedTo !== null ? [markedFrom, markedTo] : proposedPassage(durationS);
-  const keepPassage = async (fromS: number, toS: number) => {
-    await send('PUT', `${base}/passages/${passageId}`, {
-      fromS: Math.max(0, Math.round(fromS * 1000) / 1000),
-      toS: Math.min(durationS, Math.round(toS * 1000) / 1000),
-    });
+  const own = asked?.id === passageId ? asked.passage : null;
+  if (own && own[0] === markedFrom && own[1] === markedTo) setAsked(null);
+  const passage = own ?? marked;
+  const keepPassage = async (from: number, to: number) => {
+    const fromS = Math.max(0, Math.round(from * 1000) / 1000);
+    const toS = Math.min(durationS, Math.round(to * 1000) / 1000);
+    setAsked({ id: passageId, passage: [fromS, toS] });
+    const done = await send('PUT', `${base}/passages/${passageId}`, { fromS, toS });
+    if (done === null) setAsked(null);
   };
   const start = async () => {
     if (markedFrom === null) await keepPassage(...(passage as [number, number]));

@@ -59,6 +59,7 @@ export function SittingPlan({
   sets,
   initial,
   secondary,
+  onSealed,
 }: {
   base: string;
   draftId: string | null;
@@ -66,6 +67,7 @@ export function SittingPlan({
   sets: ListenableSet[];
   initial: SittingDraft;
   secondary: boolean;
+  onSealed: () => void;
 }) {
   const { send, busy } = useSend();
   const [draft, setDraft] = useState<SittingDraft>(initial);
@@ -88,7 +90,7 @@ export function SittingPlan({
   const keep = (plan: SittingDraft) => send<{ id: string }>('PUT', base, plan);
   const seal = async (plan: SittingDraft) => {
     const kept = await keep(plan);
-    if (kept) await send('POST', `${base}/${kept.id}/open`);
+    if (kept && (await send('POST', `${base}/${kept.id}/open`))) onSealed();
   };
   const rehearse = async (plan: SittingDraft) => {
     const made = await send<{ token: string }>('POST', `${base}/rehearsal`, plan);

@@ -21,6 +21,7 @@ import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
+import { PanelTable } from './PanelTable';
 import { SittingPlan } from './SittingPlan';
 
 type Listed = SittingView['sittings'][number];
@@ -211,6 +212,11 @@ function OpenSitting({
         The panel’s minutes
       </Typography>
       <MinutesAccount account={account} plan={sitting} counts={counts} />
+      <PanelTable
+        base={`${base}/${sitting.id}`}
+        trialsEach={counts.trialsEach}
+        listeners={sitting.listeners}
+      />
       <Button sx={{ mt: 2, mb: 5 }} onClick={onCopy}>
         Plan another like this
       </Button>
@@ -219,13 +225,14 @@ function OpenSitting({
 }
 
 function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparisonId: string }) {
+  const [shown, setShown] = useState<string | null>(null);
   if (sittings.length === 0) return null;
   return (
     <Box sx={{ mt: 5 }}>
       <Typography variant="h2" sx={{ mb: 0.5 }}>
         Closed before
       </Typography>
-      {sittings.map(({ id, title, closedAt, counts, simulated }) => (
+      {sittings.map(({ id, title, closedAt, counts, simulated, listeners }) => (
         <Box key={id} sx={{ py: 0.75, borderTop: `1px solid ${token('hair')}` }}>
           <Link
             component={NextLink}
@@ -235,7 +242,21 @@ function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparison
             {title}
           </Link>
           , closed {closedAt ? day(closedAt) : ''}: {counts.answers} answers of {counts.joined}{' '}
-          {simulated && 'simulated '}listeners
+          {simulated && 'simulated '}listeners{' '}
+          <Button
+            size="small"
+            aria-expanded={shown === id}
+            onClick={() => setShown(shown === id ? null : id)}
+          >
+            The panel
+          </Button>
+          {shown === id && (
+            <PanelTable
+              base={`/api/comparisons/${comparisonId}/sittings/${id}`}
+              trialsEach={counts.trialsEach}
+              listeners={listeners}
+            />
+          )}
         </Box>
       ))}
     </Box>
@@ -303,12 +324,14 @@ export function SittingScreen({
       ))}
       {showPlan && clipsReady && (
         <SittingPlan
-          key={draft?.id ?? copied?.id ?? 'new'}
+          // Keeping a plan for the first time must not take away what is being typed.
+          key={copied?.id ?? 'plan'}
           base={base}
           draftId={draft?.id ?? null}
           sets={sets}
           initial={plan}
           secondary={open.length > 0}
+          onSealed={() => setCopied(null)}
         />
       )}
       {!clipsReady && open.length === 0 && (

@@ -1,0 +1,86 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import type { SittingListener } from '@/steps/sitting/schema';
+import { ConfirmDialog } from '@/ui/ConfirmDialog';
+import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+
+/** Who has come, and how far they are; on their request a person is forgotten. */
+export function PanelTable({
+  base,
+  trialsEach,
+  listeners,
+}: {
+  /** Address of the sitting's routes. */
+  base: string;
+  trialsEach: number;
+  listeners: readonly SittingListener[];
+}) {
+  const { send } = useSend();
+  const [leaving, setLeaving] = useState<SittingListener | null>(null);
+  if (listeners.length === 0) return null;
+  return (
+    <>
+      <Typography variant="h2" sx={{ mt: 4, mb: 0.5 }}>
+        The panel
+      </Typography>
+      <Table size="small" aria-label="The panel" sx={{ maxWidth: 760 }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Listener</TableCell>
+            <TableCell>On</TableCell>
+            <TableCell align="right">Answers</TableCell>
+            <TableCell align="right">Volume changed</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {listeners.map((listener) => (
+            <TableRow key={listener.seat}>
+              <TableCell>{listener.alias}</TableCell>
+              <TableCell>{listener.playback}</TableCell>
+              <TableCell align="right">
+                {listener.answers} of {trialsEach}
+              </TableCell>
+              <TableCell align="right">{listener.levelChanges || '–'}</TableCell>
+              <TableCell align="right">
+                {listener.playback !== '' && (
+                  <Button
+                    size="small"
+                    aria-label={`Forget ${listener.alias}`}
+                    onClick={() => setLeaving(listener)}
+                  >
+                    Forget
+                  </Button>
+                )}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography sx={{ mt: 1, color: token('soft'), fontSize: '0.875rem', maxWidth: '76ch' }}>
+        Who asks for it is forgotten: the name and what they listened on go for good, the answers
+        stay without them.
+      </Typography>
+      <ConfirmDialog
+        open={leaving !== null}
+        title={`Forget ${leaving?.alias ?? ''}?`}
+        text="Name and playback are taken away and cannot be brought back; an unfinished sitting ends for them. The answers stay, without a name."
+        action="Forget for good"
+        onBack={() => setLeaving(null)}
+        onConfirm={() => {
+          if (leaving) void send('POST', `${base}/forget`, { seat: leaving.seat });
+          setLeaving(null);
+        }}
+      />
+    </>
+  );
+}
