@@ -1,11 +1,10 @@
 import type { Random } from '@/core/signal/random';
-import { allPairs } from './orders';
 
 /**
  * Blocks of fewer conditions than there are, so that all come equally often and every two meet about
  * equally often: each block is built one by one from what was used and met least (ties by chance).
  * Exactly balanced when a whole round of blocks is drawn for the sizes where such a design exists at
- * this length; otherwise within one or two, which `meetings` shows.
+ * this length; otherwise within a few.
  * @returns `count` blocks of `size` indices below `conditions`
  * @throws RangeError when a block would hold more than there is
  */
@@ -34,12 +33,4 @@ export function incompleteBlocks(
     }
     return block;
   });
-}
-
-/** How often every two conditions met in the same block: fewest and most. */
-export function meetings(blocks: readonly (readonly number[])[], conditions: number) {
-  const counts = allPairs(conditions).map(
-    ([a, b]) => blocks.filter((block) => block.includes(a) && block.includes(b)).length,
-  );
-  return { fewest: Math.min(...counts), most: Math.max(...counts) };
 }

@@ -102,7 +102,7 @@ const PLACING_SCATTER = 9;
 /** d′ per unit of difference in character, and what of it is left without the other beside it. */
 const DISTANCE_SCALE = 0.35;
 const REMEMBERED = 0.7;
-/** Share of trials in which the one with more presence and air is found, per unit of difference. */
+/** d′ per unit of difference in presence and air, where the brighter is asked for. */
 const BRIGHT_SCALE = 0.5;
 
 /** What of a character makes a word likely; in log odds. */

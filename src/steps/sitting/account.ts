@@ -18,7 +18,7 @@ export interface ClipFacts {
 }
 
 /** Scatter of one listener's difference between two chains, in points of a line of 100; assumed. */
-export const LINE_SCATTER = 22;
+const LINE_SCATTER = 22;
 /** Share of a rating's scatter that repeats of one listener do not take away; assumed. */
 const LASTING = 0.5;
 

@@ -27,6 +27,7 @@ import type {
 } from './schema';
 import {
   chainsOfSet,
+  clipFactsOf,
   countsOf,
   deleteDraft,
   deleteRehearsals,
@@ -104,7 +105,7 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
   const views = [];
   for (const sitting of sittings) {
     const clips = [];
-    for (const { clipSetId } of sitting.parts) clips.push(await clipFactsOf(clipSetId));
+    for (const { clipSetId } of sitting.parts) clips.push(await clipFactsOf(db(), clipSetId));
     views.push({
       ...sitting,
       counts: await countsOf(db(), sitting.id),
@@ -160,15 +161,6 @@ async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
       return [{ id: set.id, name, facts: set.facts, referenceChainId: set.referenceChainId }];
     }),
   );
-}
-
-async function clipFactsOf(clipSetId: string): Promise<ClipFacts> {
-  const [row] = await db().rows<ClipFacts>(
-    `SELECT (SELECT count(*)::int FROM clip WHERE clip_set_id = $1) AS chains,
-       passage_to_s - passage_from_s AS "clipSeconds" FROM clip_set WHERE id = $1`,
-    [clipSetId],
-  );
-  return row;
 }
 
 /** Refuses parts that cannot be asked over their clips. */

@@ -1,5 +1,6 @@
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
+import type { ClipFacts } from './account';
 import type { PartDraft, Sitting, SittingCounts, SittingDraft, SittingListener } from './schema';
 
 const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
@@ -116,6 +117,16 @@ export async function chainsOfSet(db: Db, clipSetId: string): Promise<KeyChain[]
      WHERE clip.clip_set_id = $1 ORDER BY chain.position`,
     [clipSetId],
   );
+}
+
+/** Chains and length of a set of clips. */
+export async function clipFactsOf(db: Db, clipSetId: string): Promise<ClipFacts> {
+  const [row] = await db.rows<ClipFacts>(
+    `SELECT (SELECT count(*)::int FROM clip WHERE clip_set_id = $1) AS chains,
+       passage_to_s - passage_from_s AS "clipSeconds" FROM clip_set WHERE id = $1`,
+    [clipSetId],
+  );
+  return row;
 }
 
 export interface TrialRow {

@@ -235,7 +235,12 @@ export function LineBody(props: BodyProps) {
                 </div>
               </div>
             ) : (
-              <div key={slot} className={styles.above} style={{ left: `${place}%` }}>
+              <div
+                key={slot}
+                className={styles.above}
+                // Threads of higher rows pass behind the slips of lower ones.
+                style={{ left: `${place}%`, zIndex: highest - row }}
+              >
                 <div>{token(slot)}</div>
                 <div className={styles.thread} style={{ height: row * ROW_PX + 28 }} />
                 <div className={styles.dot} />
