@@ -35,6 +35,7 @@ export async function startBank(port) {
     base,
     data,
     demo: JSON.parse(readFileSync(path.join(data, 'demo.json'), 'utf8')),
+    pidOf: (part) => childPid(child.pid, part),
     databaseUrl: environmentOf(childPid(child.pid, 'worker.mjs')).DATABASE_URL,
     /** Kills one of the bank's processes, as if the power went. */
     kill: (part) => {
@@ -88,9 +89,15 @@ export async function query(bank, text, values = []) {
   }
 }
 
-async function post(bank, address, body, cookie) {
+/** The most memory that the worker ever held, as the kernel counted it. */
+export function peakMemoryMb(bank) {
+  const status = readFileSync(`/proc/${bank.pidOf('worker.mjs')}/status`, 'utf8');
+  return Math.round(Number(/VmHWM:\s+(\d+)/.exec(status)[1]) / 1024);
+}
+
+function request(bank, method, address, body, cookie) {
   return fetch(`${bank.base}${address}`, {
-    method: address.endsWith('/sittings') ? 'PUT' : 'POST',
+    method,
     headers: {
       'content-type': 'application/json',
       origin: bank.base,
@@ -100,17 +107,28 @@ async function post(bank, address, body, cookie) {
   });
 }
 
+const post = (bank, address, body, cookie) => request(bank, 'POST', address, body, cookie);
+
 const cookiesOf = (response) =>
   response.headers
     .getSetCookie()
     .map((line) => line.split(';')[0])
     .join('; ');
 
+/** The engineer's own call. @returns what the bank answered */
+export async function send(bank, method, address, body) {
+  if (!bank.cookie) {
+    const { name, password } = bank.demo;
+    bank.cookie = cookiesOf(await post(bank, '/api/sign-in', { name, password }));
+  }
+  const response = await request(bank, method, address, body, bank.cookie);
+  const text = await response.text();
+  if (!response.ok) throw new Error(`${method} ${address}: ${text}`);
+  return text === '' ? null : JSON.parse(text);
+}
+
 /** Opens a sitting of pairs over the demo's clips. @returns its link's secret */
 export async function openSitting(bank, { seats, trials, title }) {
-  const { name, password } = bank.demo;
-  const signedIn = await post(bank, '/api/sign-in', { name, password });
-  const cookie = cookiesOf(signedIn);
   const [{ comparison, set }] = await query(
     bank,
     `SELECT comparison_id AS comparison, id AS set FROM clip_set WHERE state = 'ready'
@@ -128,9 +146,8 @@ export async function openSitting(bank, { seats, trials, title }) {
   };
   const plan = { title, seats, codeMode: 'fresh', resetSound: 'none', room: 'own', parts: [part] };
   const sittings = `/api/comparisons/${comparison}/sittings`;
-  const kept = await (await post(bank, sittings, plan, cookie)).json();
-  const opened = await post(bank, `${sittings}/${kept.id}/open`, {}, cookie);
-  if (!opened.ok) throw new Error(`the sitting was not opened: ${await opened.text()}`);
+  const kept = await send(bank, 'PUT', sittings, plan);
+  await send(bank, 'POST', `${sittings}/${kept.id}/open`, {});
   const [{ token }] = await query(bank, 'SELECT token FROM sitting WHERE id = $1', [kept.id]);
   return { token, sittingId: kept.id };
 }

@@ -61,10 +61,13 @@ export function processOf(
       const gain = dbToAmplitude(context.balanceDb);
       const backing = atWorkingLevel(context.backing, sampleRateHz);
       return (channels) => {
-        return atWorkingLevel(channels, sampleRateHz).map((samples, c) => {
+        const mixed = atWorkingLevel(channels, sampleRateHz);
+        for (const [c, samples] of mixed.entries()) {
           const behind = backing[c % backing.length];
-          return samples.map((x, n) => x + gain * (behind[n] ?? 0));
-        });
+          const until = Math.min(samples.length, behind.length);
+          for (let n = 0; n < until; n++) samples[n] += gain * behind[n];
+        }
+        return mixed;
       };
     }
     case 'toned':

@@ -25,10 +25,13 @@ export type MatchMethod = 'loudness' | 'rms' | 'tone' | 'hand';
 export type AlignmentChoice =
   { by: 'performance' } | { by: 'onset' } | { by: 'hand'; delaySamples: number };
 
+/** Samples, or how to come by them when it is their turn: a whole set need not lie in memory. */
+export type Sound = Float64Array[] | (() => Promise<Float64Array[]>);
+
 export interface MatchTake {
   /** Name for messages. */
   name: string;
-  channels: Float64Array[];
+  channels: Sound;
   alignment: AlignmentChoice;
   /** Level of a printed tone that lies outside of `channels`, dBFS; looked for in them when absent. */
   toneDbfs?: number;
@@ -40,7 +43,7 @@ export interface MatchTake {
 
 /** The second chain of a blend. */
 export interface BlendPart {
-  channels: Float64Array[];
+  channels: Sound;
   /** Its mean square against the first chain's, dB. */
   otherDb: number;
   /** Laid onto the first chain, or late as the microphones stood. */
@@ -129,6 +132,8 @@ const LEAD_S = 1;
 const SETTLED_LU = 0.002;
 const MAX_ROUNDS = 8;
 
+type Settled = Omit<MatchedClip, 'channels'>;
+
 interface Prepared {
   take: MatchTake;
   channels: Float64Array[];
@@ -152,22 +157,25 @@ export async function matchClips(
   plan: MatchPlan,
   onProgress?: (share: number) => void,
 ): Promise<MatchResult> {
-  checkShapes(plan);
-  const passage = plan.passage ?? {
-    from: 0,
-    to: plan.takes[plan.reference].channels[0].length,
-  };
+  const reference = await heard(plan.takes[plan.reference].channels);
+  const passage = plan.passage ?? { from: 0, to: reference[0].length };
   const lead = plan.process ? min(passage.from, Math.round(LEAD_S * plan.sampleRateHz)) : 0;
   const wide = { from: passage.from - lead, to: passage.to };
-  const aligned = plan.takes.map((take, i) => {
+  const aligned: Prepared[] = [];
+  for (const [i, take] of plan.takes.entries()) {
     onProgress?.((0.5 * i) / plan.takes.length);
-    return prepare(plan, take, i, wide);
-  });
-  const prepared = aligned.map((clip, i) => {
+    aligned.push(await prepare(plan, take, i, wide, reference));
+  }
+  const referenceClip = aligned[plan.reference].channels;
+  const prepared: Prepared[] = [];
+  for (let i = 0; i < plan.takes.length; i++) {
     onProgress?.(0.5 + (0.1 * i) / plan.takes.length);
-    const heard = plan.process?.(clip.channels, i, aligned[plan.reference].channels);
-    return { ...clip, channels: trimmed(heard ?? clip.channels, lead, plan) };
-  });
+    const { channels } = aligned[i];
+    const made = plan.process?.(channels, i, referenceClip) ?? channels;
+    prepared.push({ ...aligned[i], channels: trimmed(made, lead, plan) });
+    // Every process hears the reference; nothing else is heard again.
+    if (i !== plan.reference) aligned[i].channels = [];
+  }
   const format: WavFormat = {
     sampleRateHz: plan.sampleRateHz,
     channels: prepared[0].channels.length,
@@ -189,7 +197,7 @@ export async function matchClips(
     );
   }
   for (let attempt = 0; ; attempt++) {
-    const clips: MatchedClip[] = [];
+    const clips: Settled[] = [];
     for (let i = 0; i < prepared.length; i++) {
       onProgress?.(0.6 + (0.4 * i) / prepared.length);
       const seed = plan.seed + i;
@@ -202,7 +210,7 @@ export async function matchClips(
       return {
         targetLufs: target,
         limitedBy: plan.targetLufs === undefined ? prepared[quietest].take.name : null,
-        clips,
+        clips: clips.map((clip, i) => ({ ...clip, channels: amplified(prepared[i], clip.gainDb) })),
         worstResidualLu: Math.max(...clips.map((clip) => Math.abs(clip.residualLu))),
       };
     }
@@ -210,25 +218,27 @@ export async function matchClips(
   }
 }
 
-function checkShapes(plan: MatchPlan): void {
-  const reference = plan.takes[plan.reference];
-  for (const take of plan.takes) {
-    if (take.channels.length !== reference.channels.length) {
-      throw new MatchError(
-        `${take.name} has ${take.channels.length} channels, ${reference.name} has ` +
-          `${reference.channels.length}; compare mono with mono and stereo with stereo`,
-      );
-    }
-  }
+async function heard(sound: Sound): Promise<Float64Array[]> {
+  return typeof sound === 'function' ? sound() : sound;
 }
 
-function prepare(
+function checkShape(plan: MatchPlan, take: MatchTake, channels: number, wanted: number): void {
+  if (channels === wanted) return;
+  throw new MatchError(
+    `${take.name} has ${channels} channels, ${plan.takes[plan.reference].name} has ` +
+      `${wanted}; compare mono with mono and stereo with stereo`,
+  );
+}
+
+async function prepare(
   plan: MatchPlan,
   take: MatchTake,
   index: number,
   passage: { from: number; to: number },
-): Prepared {
-  const reference = plan.takes[plan.reference].channels;
+  reference: Float64Array[],
+): Promise<Prepared> {
+  const own = index === plan.reference ? reference : await heard(take.channels);
+  checkShape(plan, take, own.length, reference.length);
   const searchS = plan.searchS ?? DEFAULT_SEARCH_S;
   const length = passage.to - passage.from;
   let delaySamples = 0;
@@ -237,7 +247,7 @@ function prepare(
   let driftPpm: number | null = null;
   if (index !== plan.reference) {
     if (take.alignment.by === 'performance') {
-      const found = findAlignment(reference, take.channels, plan.sampleRateHz, searchS);
+      const found = findAlignment(reference, own, plan.sampleRateHz, searchS);
       if (found.coherence < SAME_PERFORMANCE_COHERENCE) {
         throw new MatchError(
           `${take.name} and ${plan.takes[plan.reference].name} do not look like the same ` +
@@ -245,10 +255,10 @@ function prepare(
         );
       }
       ({ delaySamples, polarityInverted, coherence } = found);
-      const drift = findDrift(reference, take.channels, plan.sampleRateHz, delaySamples);
+      const drift = findDrift(reference, own, plan.sampleRateHz, delaySamples);
       if (drift && worthCorrecting(drift, length)) driftPpm = drift.ppm;
     } else if (take.alignment.by === 'onset') {
-      delaySamples = findOnsetDelay(reference, take.channels, plan.sampleRateHz, searchS);
+      delaySamples = findOnsetDelay(reference, own, plan.sampleRateHz, searchS);
     } else {
       delaySamples = take.alignment.delaySamples;
     }
@@ -265,12 +275,12 @@ function prepare(
           length,
           1 + driftPpm * 1e-6,
         );
-  const channels = take.channels.map((samples) => turned(read(samples, from), polarityInverted));
-  const blend = take.blend ? mixIn(plan, take, take.blend, from, polarityInverted, channels) : null;
+  const channels = own.map((samples) => turned(read(samples, from), polarityInverted));
+  const blend = take.blend
+    ? await mixIn(plan, take, own, take.blend, from, polarityInverted, channels)
+    : null;
   const fixedLevel =
-    plan.method === 'tone'
-      ? (take.toneDbfs ?? printedToneDbfs(take.channels, plan.sampleRateHz))
-      : null;
+    plan.method === 'tone' ? (take.toneDbfs ?? printedToneDbfs(own, plan.sampleRateHz)) : null;
   if (plan.method === 'tone' && fixedLevel === null) {
     throw new MatchError(`${take.name} carries no 1 kHz tone of at least one second`);
   }
@@ -292,16 +302,18 @@ function turned(samples: Float64Array, inverted: boolean): Float64Array {
 }
 
 /** Adds the second chain of a blend, at its own choice of time and polarity; in place. */
-function mixIn(
+async function mixIn(
   plan: MatchPlan,
   take: MatchTake,
+  first: Float64Array[],
   part: BlendPart,
   from: number,
   inverted: boolean,
   channels: Float64Array[],
-): BlendFacts {
+): Promise<BlendFacts> {
   const searchS = plan.searchS ?? DEFAULT_SEARCH_S;
-  const found = findAlignment(take.channels, part.channels, plan.sampleRateHz, searchS);
+  const second = await heard(part.channels);
+  const found = findAlignment(first, second, plan.sampleRateHz, searchS);
   if (found.coherence < SAME_PERFORMANCE_COHERENCE) {
     throw new MatchError(
       `the two chains of the blend ${take.name} do not look like the same performance; ` +
@@ -311,7 +323,7 @@ function mixIn(
   const shift = part.timing === 'aligned' ? found.delaySamples : 0;
   const flip = inverted !== (part.polarity === 'corrected' && found.polarityInverted);
   const others = channels.map((samples, c) =>
-    turned(readAt(part.channels[c % part.channels.length], from + shift, samples.length), flip),
+    turned(readAt(second[c % second.length], from + shift, samples.length), flip),
   );
   const own = meanSquare(channels);
   const other = meanSquare(others);
@@ -376,6 +388,15 @@ export function scaled(samples: Float64Array, gain: number): Float64Array {
   return out;
 }
 
+/** A clip at its gain, in the place of what it was made from. */
+function amplified({ channels }: Prepared, gainDb: number): Float64Array[] {
+  const gain = dbToAmplitude(gainDb);
+  for (const samples of channels) {
+    for (let n = 0; n < samples.length; n++) samples[n] *= gain;
+  }
+  return channels;
+}
+
 /** The level that the method makes equal, in LUFS or dBFS. */
 function levelOf(
   method: MatchMethod,
@@ -405,7 +426,7 @@ async function settle(
   before: Measurement,
   levelBefore: number,
   seed: number,
-): Promise<MatchedClip> {
+): Promise<Settled> {
   const peakBefore = dbToAmplitude(before.truePeakDbtp ?? Number.NEGATIVE_INFINITY);
   let gainDb = target - levelBefore;
   for (let round = 1; ; round++) {
@@ -417,7 +438,6 @@ async function settle(
     if (Math.abs(residualLu) <= SETTLED_LU || round === MAX_ROUNDS) {
       return {
         name: clip.take.name,
-        channels,
         delaySamples: clip.delaySamples,
         polarityInverted: clip.polarityInverted,
         coherence: clip.coherence,

@@ -29,35 +29,29 @@ export function compressedDb(levelDb: number, thresholdDb: number, ratio: number
 }
 
 /**
- * Turns channels down together by what a control says, smoothed in dB with attack and release
- * ("smooth, decoupled"; the same paper, section 4). In place.
+ * Turns channels down together by what a control says of their largest magnitude, smoothed in dB with
+ * attack and release ("smooth, decoupled"; the same paper, section 4). In place.
  */
 function ride(
   channels: readonly Float64Array[],
   control: (peak: number) => number,
-  peaks: Float64Array,
   attack: number,
   release: number,
 ): void {
+  const [first, ...others] = channels;
   let held = 0;
   let smooth = 0;
-  for (let n = 0; n < peaks.length; n++) {
-    const wanted = control(peaks[n]);
+  for (let n = 0; n < first.length; n++) {
+    let peak = abs(first[n]);
+    for (const samples of others) peak = max(peak, abs(samples[n]));
+    const wanted = control(peak);
     held = max(wanted, release * held + (1 - release) * wanted);
     smooth = attack * smooth + (1 - attack) * held;
     if (smooth < UNHEARD_DB) continue;
     const gain = exp(-smooth * NEPERS_PER_DB);
-    for (const samples of channels) samples[n] *= gain;
+    first[n] *= gain;
+    for (const samples of others) samples[n] *= gain;
   }
-}
-
-/** Largest magnitude of all channels, sample by sample. */
-function peaksOf(channels: readonly Float64Array[]): Float64Array {
-  const peaks = new Float64Array(channels[0].length);
-  for (const samples of channels) {
-    for (let n = 0; n < peaks.length; n++) peaks[n] = max(peaks[n], abs(samples[n]));
-  }
-  return peaks;
 }
 
 /** Feed-forward compressor; all channels of a clip share one control. In place. */
@@ -77,7 +71,6 @@ export function compress(
       const level = 20 * log10(peak);
       return level - compressedDb(level, threshold, ratio, kneeDb);
     },
-    peaksOf(channels),
     coefficient(attackMs, sampleRateHz),
     coefficient(releaseMs, sampleRateHz),
   );
@@ -96,13 +89,16 @@ export function deEss(
   const cutoff = min(1, fromHz / (sampleRateHz / 2));
   const taps = fractionalTaps(0, SPLIT_HALF_TAPS, SPLIT_BETA, cutoff);
   const rest = channels.map((samples) => convolve(samples, taps, SPLIT_HALF_TAPS));
-  const highs = channels.map((samples, c) => samples.map((x, n) => x - rest[c][n]));
+  const highs = channels.map((samples, c) => {
+    const high = samples.slice();
+    for (let n = 0; n < high.length; n++) high[n] -= rest[c][n];
+    return high;
+  });
   const threshold = WORKING_LUFS + thresholdDb;
   const least = dbToAmplitude(threshold);
   ride(
     highs,
     (peak) => (peak <= least ? 0 : min(mostDb, 20 * log10(peak) - threshold)),
-    peaksOf(highs),
     coefficient(DE_ESSER_ATTACK_MS, sampleRateHz),
     coefficient(DE_ESSER_RELEASE_MS, sampleRateHz),
   );

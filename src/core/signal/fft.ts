@@ -32,6 +32,17 @@ export function spectrumOf(samples: Float64Array, size: number): Float64Array {
   return out;
 }
 
+/** Transforms interleaved complex samples; `out` is as long as they are. */
+export function complexTransform(
+  out: Float64Array,
+  samples: Float64Array,
+  direction: 'forward' | 'inverse',
+): void {
+  const fft = transformOf(samples.length / 2);
+  if (direction === 'forward') fft.transform(out, samples);
+  else fft.inverseTransform(out, samples);
+}
+
 /** Real part of the inverse transform of an interleaved complex spectrum (scaled by 1/size). */
 export function inverseReal(spectrum: Float64Array): Float64Array {
   const size = spectrum.length / 2;

@@ -12,16 +12,17 @@ const SEED = 2024;
 /** Kept free below full scale, as for clips. */
 const CEILING_DBTP = -1.1;
 
-/**
- * Two variants of a made-up cello phrase at a set's loudness: for setting the level, and for the practice
- * trial (the second is clearly darker). Made from no take, so that they tell nothing of any chain.
- * @returns 32-bit float WAVs of equal length
- */
-export function settlingClips(
-  sampleRateHz: number,
-  channels: number,
-  targetLufs: number,
-): Uint8Array[] {
+type Phrase = { plain: Float64Array; dark: Float64Array };
+const phrases = new Map<number, Phrase>();
+
+/** The phrase does not depend on the set, so each rate is synthesised once. */
+function phraseAt(sampleRateHz: number): Phrase {
+  let phrase = phrases.get(sampleRateHz);
+  if (!phrase) phrases.set(sampleRateHz, (phrase = synthesised(sampleRateHz)));
+  return phrase;
+}
+
+function synthesised(sampleRateHz: number): Phrase {
   const take = recordTake(performance('cello', sampleRateHz, SEED), sampleRateHz, {
     microphone: MICROPHONES[3],
     preamp: PREAMPS[0],
@@ -42,6 +43,20 @@ export function settlingClips(
   const dark = filterInPlace(plain.slice(), [
     designBiquad('highshelf', 1200, sampleRateHz, 0.7, -9),
   ]);
+  return { plain, dark };
+}
+
+/**
+ * Two variants of a made-up cello phrase at a set's loudness: for setting the level, and for the practice
+ * trial (the second is clearly darker). Made from no take, so that they tell nothing of any chain.
+ * @returns 32-bit float WAVs of equal length
+ */
+export function settlingClips(
+  sampleRateHz: number,
+  channels: number,
+  targetLufs: number,
+): Uint8Array[] {
+  const { plain, dark } = phraseAt(sampleRateHz);
   return [plain, dark].map((samples) => {
     const format = {
       sampleRateHz,

@@ -1,5 +1,5 @@
 import { type Band, SIXTH_OCTAVES, THIRD_OCTAVES } from './bands';
-import { averagedSpectra, bandLevels } from './spectra';
+import { averagedSpectra, levelsOfOther } from './spectra';
 import { type BandDifference, bandDifferences } from './transfer';
 
 export const RESOLUTIONS = { third: THIRD_OCTAVES, sixth: SIXTH_OCTAVES } as const;
@@ -21,7 +21,7 @@ export function clipPictures(
 ): ClipPictures {
   const spectra = averagedSpectra(reference, clip, sampleRateHz);
   const of = (bands: readonly Band[]) => ({
-    levelsDb: bandLevels(clip, sampleRateHz, bands).map(hundredth),
+    levelsDb: levelsOfOther(spectra, bands).map(hundredth),
     against: bandDifferences(spectra, bands).map(({ centerHz, differenceDb, coherence }) => ({
       centerHz,
       differenceDb: hundredth(differenceDb),

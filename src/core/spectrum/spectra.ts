@@ -1,4 +1,4 @@
-import { hannWindow, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
+import { complexTransform, hannWindow, nextPowerOfTwo } from '@/core/signal/fft';
 import { finiteOrNull, powerToDb } from '@/core/signal/units';
 import type { Band } from './bands';
 
@@ -40,18 +40,23 @@ export function averagedSpectra(
   const window = hannWindow(size);
   const windowPower = window.reduce((sum, w) => sum + w * w, 0);
   const hop = max(size / 2, floor((to - from - size) / MOST_PIECES));
-  const piece = (samples: Float64Array, at: number) => {
-    const cut = new Float64Array(size);
-    for (let n = 0; n < size; n++) cut[n] = window[n] * (samples[at + n] ?? 0);
-    return spectrumOf(cut, size);
-  };
+  const both = new Float64Array(2 * size);
+  const made = new Float64Array(2 * size);
   let pieces = 0;
   for (let at = from; at + size <= to || pieces === 0; at += hop) {
     for (let c = 0; c < min(reference.length, other.length); c++) {
-      const a = piece(reference[c], at);
-      const b = piece(other[c], at + shift);
+      // Two real signals go through one complex transform, as its real and imaginary part.
+      const held = max(0, min(size, to - at));
+      for (let n = 0; n < held; n++) {
+        both[2 * n] = window[n] * reference[c][at + n];
+        both[2 * n + 1] = window[n] * other[c][at + shift + n];
+      }
+      both.fill(0, 2 * held);
+      complexTransform(made, both, 'forward');
       for (let k = 0; k < bins; k++) {
-        const [ar, ai, br, bi] = [a[2 * k], a[2 * k + 1], b[2 * k], b[2 * k + 1]];
+        const mirror = 2 * ((size - k) % size);
+        const [ur, ui, vr, vi] = [made[2 * k], made[2 * k + 1], made[mirror], made[mirror + 1]];
+        const [ar, ai, br, bi] = [(ur + vr) / 2, (ui - vi) / 2, (ui + vi) / 2, (vr - ur) / 2];
         xx[k] += ar * ar + ai * ai;
         yy[k] += br * br + bi * bi;
         re[k] += ar * br + ai * bi;
@@ -86,12 +91,16 @@ export function bandLevels(
   sampleRateHz: number,
   bands: readonly Band[],
 ): (number | null)[] {
-  const spectra = averagedSpectra(channels, channels, sampleRateHz);
+  return levelsOfOther(averagedSpectra(channels, channels, sampleRateHz), bands);
+}
+
+/** As `bandLevels`, of the second of two signals whose spectra are known. */
+export function levelsOfOther(spectra: Spectra, bands: readonly Band[]): (number | null)[] {
   return bands.map((band) => {
-    if (band.fromHz >= sampleRateHz / 2) return null;
+    if (band.fromHz >= spectra.sampleRateHz / 2) return null;
     const [first, last] = binsOf(spectra, band);
     let power = 0;
-    for (let k = first; k <= last; k++) power += spectra.xx[k];
+    for (let k = first; k <= last; k++) power += spectra.yy[k];
     return finiteOrNull(powerToDb(power));
   });
 }

@@ -38,17 +38,17 @@ export async function relateTakes({
     const reference = takes.find(({ isReference }) => isReference) ?? takes[0];
     const rate = reference.facts?.sampleRateHz ?? 48_000;
     const at = await heard(reference, rate);
-    const firsts = new Map<string | null, Heard>([[reference.chainId, at]]);
-    for (const take of takes) {
-      if (take === reference) {
-        found.push({ takeId: take.id, relation: null });
-      } else {
+    found.push({ takeId: reference.id, relation: null });
+    // Chain by chain, so that never more than three takes lie in memory.
+    for (const chainId of new Set(takes.map((take) => take.chainId))) {
+      let first = chainId === reference.chainId ? at : undefined;
+      for (const take of takes) {
+        if (take.chainId !== chainId || take === reference) continue;
         const own = await heard(take, rate);
-        const first = firsts.get(take.chainId);
         found.push({ takeId: take.id, relation: relation(at, own, first, rate) });
-        if (!first) firsts.set(take.chainId, own);
+        first ??= own;
+        progress?.postMessage(found.length / order.takes.length);
       }
-      progress?.postMessage(found.length / order.takes.length);
     }
   }
   return found;

@@ -73,24 +73,17 @@ export async function renderClips({
   const fromS = Math.max(0, Math.floor(passageFromS - wanted));
   const toS = Math.ceil(passageToS + DEFAULT_SEARCH_S + Math.max(...hands));
   const firstFrame = fromS * sampleRateHz;
-  const channels: Float64Array[][] = [];
-  const others: (Float64Array[] | null)[] = [];
   const tones: (number | undefined)[] = [];
   const resampled: { chain: string; fromHz: number }[] = [];
   for (const [i, file] of files.entries()) {
     const own = file.header.format.sampleRateHz;
-    const { blend, chainName } = takes[i];
-    if (own !== sampleRateHz) resampled.push({ chain: chainName, fromHz: own });
-    channels.push(await stretch(file, fromS, toS, sampleRateHz));
-    // One beginning after another, so that long takes do not lie in memory together.
+    if (own !== sampleRateHz) resampled.push({ chain: takes[i].chainName, fromHz: own });
     const beginning =
       order.method === 'tone' && fromS > 0
         ? printedToneDbfs(await stretch(file, 0, Math.min(fromS, TONE_WITHIN_S), own), own)
         : null;
     tones.push(beginning ?? undefined);
-    const other = blend ? await opened(blend.audioId, blend.channels) : null;
-    others.push(other && (await stretch(other, fromS, toS, sampleRateHz)));
-    progress?.postMessage(0.1 + (0.2 * channels.length) / takes.length);
+    progress?.postMessage(0.1 + (0.2 * tones.length) / takes.length);
   }
   const context = await contextOf(order, sampleRateHz);
   if ('refused' in context) return context;
@@ -100,17 +93,23 @@ export async function renderClips({
       {
         sampleRateHz,
         takes: takes.map((take, i) => {
-          const other = others[i];
+          const { blend } = take;
           return {
             name: take.chainName,
-            channels: channels[i],
+            channels: () => stretch(files[i], fromS, toS, sampleRateHz),
             alignment:
               take.alignment === 'hand'
                 ? { by: 'hand', delaySamples: (take.delayMs / 1000) * sampleRateHz }
                 : { by: take.alignment },
             toneDbfs: tones[i],
             offsetDb: recipe.offsets[take.chainId],
-            blend: take.blend && other ? { ...take.blend, channels: other } : undefined,
+            blend: blend
+              ? {
+                  ...blend,
+                  channels: async () =>
+                    stretch(await opened(blend.audioId, blend.channels), fromS, toS, sampleRateHz),
+                }
+              : undefined,
           };
         }),
         reference: referenceIndex,
