@@ -8,6 +8,7 @@ const STEPS = [
   'bench',
   'takes',
   'match',
+  'panel',
   'sitting',
   'listening',
   'results',

@@ -88,7 +88,7 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
   const clips = [];
   for (const [i, file] of files.entries()) {
     const clip = result.clips[all.indexOf(file)];
-    await writeFile(outputs[i], clip.bytes);
+    await writeFile(outputs[i], clip.encoded());
     const { delaySamples, polarityInverted, gainDb, beforeLufs, afterLufs, truePeakDbtp } = clip;
     clips.push({
       file,

@@ -12,11 +12,14 @@ import { FACES, token } from './tokens';
 const PLACES = [
   ['Comparisons', '/'],
   ['Gear', '/gear'],
+  ['Panel', '/panel'],
   ['Bench tools', '/bench'],
+  ['People', '/people'],
 ] as const;
+const BLIND_PLACES = [['Rooms', '/rooms']] as const;
 
-/** The studio-wide line on top. */
-export function Masthead({ name }: { name: string }) {
+/** The studio-wide line on top. @param blind for whoever may see no chain */
+export function Masthead({ name, blind = false }: { name: string; blind?: boolean }) {
   const router = useRouter();
   const path = usePathname();
   const { mode, setMode, systemMode } = useColorScheme();
@@ -53,7 +56,7 @@ export function Masthead({ name }: { name: string }) {
         aria-label="Places"
         sx={{ flex: 1, display: 'flex', flexWrap: 'wrap', gap: 2.5 }}
       >
-        {PLACES.map(([place, href]) => (
+        {(blind ? BLIND_PLACES : PLACES).map(([place, href]) => (
           <Link
             key={href}
             component={NextLink}

@@ -122,6 +122,13 @@ export async function loadDemo(folder: string, say: (line: string) => void): Pro
   return demo;
 }
 
+const ownerOf = (id: string): SignedIn => ({
+  accountId: id,
+  studioId: id,
+  name: SCENARIO.engineer,
+  role: 'owner',
+});
+
 /** The made-up engineer; a load that was cut off is begun again under the same name. */
 async function demoEngineer(begun: string): Promise<{ engineer: SignedIn; password: string }> {
   if (existsSync(begun)) {
@@ -133,14 +140,14 @@ async function demoEngineer(begun: string): Promise<{ engineer: SignedIn; passwo
     await db().rows('DELETE FROM sitting');
     await db().rows('DELETE FROM comparison');
     await db().rows('DELETE FROM gear');
-    const engineer: SignedIn = { id: kept.id, name: SCENARIO.engineer, role: 'owner' };
+    const engineer: SignedIn = ownerOf(kept.id);
     return { engineer, password: kept.password };
   }
   const word = () => CODE_WORDS[randomInt(CODE_WORDS.length)].toLowerCase();
   const password = `${word()}-${word()}-${word()}-${randomInt(10, 100)}`;
   const id = await createFirstAccount({ name: SCENARIO.engineer, password }, new Date());
   writeFileSync(begun, JSON.stringify({ id, password }), { mode: 0o600 });
-  return { engineer: { id, name: SCENARIO.engineer, role: 'owner' }, password };
+  return { engineer: ownerOf(id), password };
 }
 
 async function keepBrief(

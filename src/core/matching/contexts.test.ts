@@ -48,8 +48,8 @@ it.each(CONTEXTS.map((c) => [c.kind, c] as const))(
     const { clips, worstResidualLu } = await matchClips(planOf(context));
     expect(worstResidualLu).toBeLessThanOrEqual(0.05);
     const levels = await Promise.all(
-      clips.map(async ({ bytes }) => {
-        const { header, channels } = await decodeWav(bytes);
+      clips.map(async ({ encoded }) => {
+        const { header, channels } = await decodeWav(encoded());
         expect(channels[0].length).toBe(6 * RATE);
         return measure(channels, header.format).integratedLufs ?? 0;
       }),

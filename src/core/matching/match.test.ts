@@ -51,9 +51,9 @@ describe('conformance set', () => {
         expect(Math.abs(difference - want.matchGainDifferenceDb)).toBeLessThan(0.1);
       }
     }
-    const levels = await Promise.all(result.clips.map((clip) => loudnessOf(clip.bytes)));
+    const levels = await Promise.all(result.clips.map((clip) => loudnessOf(clip.encoded())));
     expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(0.05);
-    expect(new Set(result.clips.map((clip) => clip.bytes.length)).size).toBe(1);
+    expect(new Set(result.clips.map((clip) => clip.encoded().length)).size).toBe(1);
     for (const clip of result.clips) expect(clip.truePeakDbtp).toBeLessThanOrEqual(CEILING_DBTP);
   });
 });
@@ -145,7 +145,7 @@ describe('refusals and rules', () => {
       { name: 'soft', samples: quiet.map((x) => x * 0.05) },
     ]);
     const { clips } = await matchClips(plan);
-    const [a, b] = await Promise.all(clips.map((clip) => loudnessOf(clip.bytes)));
+    const [a, b] = await Promise.all(clips.map((clip) => loudnessOf(clip.encoded())));
     expect(Math.abs(a - b)).toBeLessThan(0.05);
   });
 });

@@ -105,8 +105,8 @@ export interface MatchedClip {
   truePeakDbtp: number;
   /** Method's own level on the bytes minus the target. */
   residualLu: number;
-  /** Equal in shape for all clips of a set. */
-  bytes: Uint8Array<ArrayBuffer>;
+  /** The very 24-bit bytes that were measured, written again; equal in shape for all clips of a set. */
+  encoded: () => Uint8Array<ArrayBuffer>;
 }
 
 export interface MatchResult {
@@ -132,7 +132,7 @@ const LEAD_S = 1;
 const SETTLED_LU = 0.002;
 const MAX_ROUNDS = 8;
 
-type Settled = Omit<MatchedClip, 'channels'>;
+type Settled = Omit<MatchedClip, 'channels' | 'encoded'>;
 
 interface Prepared {
   take: MatchTake;
@@ -210,7 +210,10 @@ export async function matchClips(
       return {
         targetLufs: target,
         limitedBy: plan.targetLufs === undefined ? prepared[quietest].take.name : null,
-        clips: clips.map((clip, i) => ({ ...clip, channels: amplified(prepared[i], clip.gainDb) })),
+        clips: clips.map((clip, i) => {
+          const channels = amplified(prepared[i], clip.gainDb);
+          return { ...clip, channels, encoded: () => written(channels, format, plan.seed + i) };
+        }),
         worstResidualLu: Math.max(...clips.map((clip) => Math.abs(clip.residualLu))),
       };
     }
@@ -388,6 +391,11 @@ export function scaled(samples: Float64Array, gain: number): Float64Array {
   return out;
 }
 
+/** 24 bits with the dither of a seed: the same samples give the same bytes again. */
+function written(channels: Float64Array[], { sampleRateHz }: WavFormat, seed: number) {
+  return encodeWav(channels, sampleRateHz, 24, new Random(seed));
+}
+
 /** A clip at its gain, in the place of what it was made from. */
 function amplified({ channels }: Prepared, gainDb: number): Float64Array[] {
   const gain = dbToAmplitude(gainDb);
@@ -432,7 +440,7 @@ async function settle(
   for (let round = 1; ; round++) {
     const gain = dbToAmplitude(gainDb);
     const channels = clip.channels.map((samples) => scaled(samples, gain));
-    const bytes = encodeWav(channels, format.sampleRateHz, 24, new Random(seed));
+    const bytes = written(channels, format, seed);
     const after = await measureBytes(bytes, format, channels, peakBefore * gain);
     const residualLu = levelOf(method, clip, after, gainDb) - target;
     if (Math.abs(residualLu) <= SETTLED_LU || round === MAX_ROUNDS) {
@@ -449,7 +457,6 @@ async function settle(
         afterLufs: after.integratedLufs ?? Number.NaN,
         truePeakDbtp: after.truePeakDbtp ?? Number.NEGATIVE_INFINITY,
         residualLu,
-        bytes,
       };
     }
     gainDb -= residualLu;

@@ -16,17 +16,20 @@ export async function cookieKey(): Promise<string> {
   return secretOf(db(), 'cookie', randomBytes(32).toString('hex'));
 }
 
-export function stranger(): UserError {
-  return new UserError(401, 'You are not signed in; sign in and repeat the last step.');
+/** Whoever may see chains: strangers and conductors are refused. */
+export function engineerOnly(person: SignedIn | null): SignedIn {
+  if (!person) throw new UserError(401, 'You are not signed in; sign in and repeat the last step.');
+  if (person.role === 'conductor') {
+    throw new UserError(403, 'A conductor stays blind: this names chains, so it is not for you.');
+  }
+  return person;
 }
 
-/** Who a raw cookie stands for, where the framework's cookie store is not there. Strangers are refused. */
+/** Who a raw cookie stands for, where the framework's cookie store is not there. Others are refused. */
 export async function requireEngineerOfCookie(cookie: string | undefined): Promise<SignedIn> {
   const opened = cookie
     ? await unsealData<SessionContent>(cookie, { password: await cookieKey(), ttl: LASTS_S })
     : {};
   const { signInId } = sessionContent.parse(opened);
-  const engineer = signInId ? await signedIn(signInId, new Date()) : null;
-  if (!engineer) throw stranger();
-  return engineer;
+  return engineerOnly(signInId ? await signedIn(signInId, new Date()) : null);
 }

@@ -9,4 +9,13 @@ export const credentials = z.object({
     .min(PASSWORD_LENGTH.least, `A password needs at least ${PASSWORD_LENGTH.least} characters.`)
     .max(PASSWORD_LENGTH.most, `A password can have ${PASSWORD_LENGTH.most} characters.`),
 });
+export const inviting = z.object({
+  role: z.enum(['engineer', 'conductor']),
+  meantFor: z.string().trim().min(1, 'Say for whom it is.').max(80, 'Keep it under 80 characters.'),
+});
+export type Inviting = z.infer<typeof inviting>;
+
+/** The secret of an invitation, as it stands in the address. */
+export const invitationToken = z.string().regex(/^[A-Za-z0-9_-]{32}$/);
+
 export type Credentials = z.infer<typeof credentials>;

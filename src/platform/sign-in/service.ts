@@ -12,6 +12,7 @@ import {
   insertAccount,
   insertFailure,
   insertSignIn,
+  type SignedIn,
 } from './store';
 
 const WINDOW_MS = 15 * 60 * 1000;
@@ -20,11 +21,7 @@ const FAILURES_IN_ALL = 100;
 const LASTS_MS = 30 * 24 * 3600 * 1000;
 const WRONG = 'Name and password do not fit together.';
 
-export interface SignedIn {
-  id: string;
-  name: string;
-  role: 'owner' | 'engineer' | 'conductor';
-}
+export type { SignedIn } from './store';
 
 /** Whether nobody has an account yet, so that the first start asks for one. */
 export async function isFirstStart(): Promise<boolean> {

@@ -9,7 +9,7 @@ import {
   SESSION_COOKIE,
   sessionContent,
   type SessionContent,
-  stranger,
+  engineerOnly,
 } from './cookie';
 import { signedIn, type SignedIn } from './service';
 
@@ -45,19 +45,23 @@ export async function endSession(): Promise<string | null> {
   return id;
 }
 
-export async function currentEngineer(): Promise<SignedIn | null> {
+export async function currentPerson(): Promise<SignedIn | null> {
   const { signInId } = sessionContent.parse({ ...(await session()) });
   return signInId ? signedIn(signInId, new Date()) : null;
 }
 
 /** For pages: strangers are sent to the sign-in. */
-export async function engineerOrSignIn(): Promise<SignedIn> {
-  return (await currentEngineer()) ?? redirect('/sign-in');
+export async function personOrSignIn(): Promise<SignedIn> {
+  return (await currentPerson()) ?? redirect('/sign-in');
 }
 
-/** For routes: strangers are refused. */
+/** For pages that name chains: conductors are sent to their rooms. */
+export async function engineerOrSignIn(): Promise<SignedIn> {
+  const person = await personOrSignIn();
+  return person.role === 'conductor' ? redirect('/rooms') : person;
+}
+
+/** For routes: strangers and conductors are refused. */
 export async function requireEngineer(): Promise<SignedIn> {
-  const engineer = await currentEngineer();
-  if (!engineer) throw stranger();
-  return engineer;
+  return engineerOnly(await currentPerson());
 }

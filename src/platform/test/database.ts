@@ -30,5 +30,6 @@ export const NOON = new Date('2026-05-04T12:00:00Z');
 
 /** An engineer with an account; the password is not meant to be used. */
 export async function testEngineer(name: string): Promise<SignedIn> {
-  return { id: await insertAccount(db(), name, 'no hash', NOON), name, role: 'owner' };
+  const id = await insertAccount(db(), name, 'no hash', NOON);
+  return { accountId: id, studioId: id, name, role: 'owner' };
 }

@@ -241,7 +241,7 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
     })),
     budgetCents: comparison.brief.budgetCents,
     cautions: await cautionsOf(comparison, chains, itemsOf),
-    references: await referenceHistory(db(), engineer.id),
+    references: await referenceHistory(db(), engineer.studioId),
   };
 }
 
@@ -276,7 +276,7 @@ async function checkParts(
   ownId: string | null,
 ): Promise<void> {
   const ids = [...new Set(draft.gear.map(({ gearId }) => gearId))];
-  if ((await countOwn(tx, engineer.id, ids)) < ids.length) throw notFound('item of gear');
+  if ((await countOwn(tx, engineer.studioId, ids)) < ids.length) throw notFound('item of gear');
   if (draft.shape.kind !== 'blend') return;
   const { otherChainId, firstChainId } = draft.shape;
   const chains = await listChains(tx, comparisonId);
@@ -445,7 +445,7 @@ export async function acknowledgeCaution(
 ): Promise<void> {
   await comparisonOf(engineer, comparisonId);
   await transaction(async (tx) => {
-    await insertCautionRead(tx, comparisonId, caution, engineer.id, at);
+    await insertCautionRead(tx, comparisonId, caution, engineer.accountId, at);
     await announce(tx, comparisonId);
   });
 }

@@ -35,12 +35,12 @@ export async function createComparison(
   at: Date,
   simulated = false,
 ): Promise<string> {
-  return transaction((tx) => insertComparison(tx, engineer.id, draft, simulated, at));
+  return transaction((tx) => insertComparison(tx, engineer.studioId, draft, simulated, at));
 }
 
 /** The comparison, if this engineer may see it. */
 export async function comparisonOf(engineer: SignedIn, id: string): Promise<Comparison> {
-  const comparison = await findComparison(db(), id, engineer.id);
+  const comparison = await findComparison(db(), id, engineer.studioId);
   if (!comparison) throw notFound('comparison');
   return comparison;
 }
@@ -92,13 +92,13 @@ export async function removeComparison(engineer: SignedIn, id: string, at: Date)
         `A sitting of “${title}” is open; close it first. Nothing was changed.`,
       );
     }
-    await markDeleted(tx, id, engineer.id, at);
+    await markDeleted(tx, id, engineer.studioId, at);
     await announce(tx, id);
   });
 }
 
 export async function restoreComparison(engineer: SignedIn, id: string): Promise<void> {
-  if (!(await markDeleted(db(), id, engineer.id, null))) throw notFound('comparison');
+  if (!(await markDeleted(db(), id, engineer.studioId, null))) throw notFound('comparison');
 }
 
 /** The sources of a comparison and how each is captured, for steps that work for any engineer. */

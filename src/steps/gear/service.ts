@@ -22,12 +22,12 @@ const CHANGED_ELSEWHERE =
 const MOST_ITEMS = 20_000;
 
 export async function gearOf(engineer: SignedIn): Promise<Gear[]> {
-  return listGear(db(), engineer.id);
+  return listGear(db(), engineer.studioId);
 }
 
 /** For computing chains: with items that were deleted but are still in use. */
 export async function allGearOf(engineer: SignedIn): Promise<Gear[]> {
-  return listGear(db(), engineer.id, true);
+  return listGear(db(), engineer.studioId, true);
 }
 
 function nameTaken(error: unknown, name: string): never {
@@ -41,7 +41,7 @@ async function refuseCircles(
   tx: Parameters<typeof circularAccessories>[0],
   engineer: SignedIn,
 ): Promise<void> {
-  const names = await circularAccessories(tx, engineer.id);
+  const names = await circularAccessories(tx, engineer.studioId);
   if (names.length > 0) {
     throw new UserError(
       422,
@@ -59,7 +59,7 @@ async function keepAccessories(
   const wanted = [...new Set(accessoryIds)];
   if (wanted.includes(gearId))
     throw new UserError(422, 'An item cannot be an accessory of itself.');
-  if ((await countOwn(tx, engineer.id, wanted)) < wanted.length) throw notFound('accessory');
+  if ((await countOwn(tx, engineer.studioId, wanted)) < wanted.length) throw notFound('accessory');
   await setAccessories(
     tx,
     wanted.map((accessoryId) => ({ gearId, accessoryId })),
@@ -75,8 +75,8 @@ export async function addGear(
   simulated = false,
 ): Promise<string> {
   return transaction(async (tx) => {
-    const id = await insertGear(tx, engineer.id, draft, simulated, at).catch((error: unknown) =>
-      nameTaken(error, draft.name),
+    const id = await insertGear(tx, engineer.studioId, draft, simulated, at).catch(
+      (error: unknown) => nameTaken(error, draft.name),
     );
     await keepAccessories(tx, engineer, id, draft.accessoryIds);
     return id;
@@ -90,8 +90,8 @@ export async function changeGear(
   version: number,
 ): Promise<void> {
   await transaction(async (tx) => {
-    const kept = await updateGear(tx, engineer.id, id, draft, version).catch((error: unknown) =>
-      nameTaken(error, draft.name),
+    const kept = await updateGear(tx, engineer.studioId, id, draft, version).catch(
+      (error: unknown) => nameTaken(error, draft.name),
     );
     if (!kept) throw new UserError(409, CHANGED_ELSEWHERE);
     await keepAccessories(tx, engineer, id, draft.accessoryIds);
@@ -106,7 +106,7 @@ export async function setCurve(
   version: number,
 ): Promise<number> {
   const points = text.trim() === '' ? null : readCurve(text, which);
-  if (!(await updateCurve(db(), engineer.id, id, which, points, version))) {
+  if (!(await updateCurve(db(), engineer.studioId, id, which, points, version))) {
     throw new UserError(409, CHANGED_ELSEWHERE);
   }
   return points?.length ?? 0;
@@ -115,19 +115,19 @@ export async function setCurve(
 /** Removes an item; refused while chains use it. Can be undone. */
 export async function removeGear(engineer: SignedIn, id: string, at: Date): Promise<void> {
   await transaction(async (tx) => {
-    const [used] = await chainsWith(tx, engineer.id, id);
+    const [used] = await chainsWith(tx, engineer.studioId, id);
     if (used) {
       throw new UserError(
         409,
         `The chain “${used.chain}” of “${used.comparison}” uses this item; it stays. Take it out of the chain first.`,
       );
     }
-    if (!(await markDeleted(tx, engineer.id, id, at))) throw notFound('item');
+    if (!(await markDeleted(tx, engineer.studioId, id, at))) throw notFound('item');
   });
 }
 
 export async function restoreGear(engineer: SignedIn, id: string): Promise<void> {
-  const done = await markDeleted(db(), engineer.id, id, null).catch((error: unknown) =>
+  const done = await markDeleted(db(), engineer.studioId, id, null).catch((error: unknown) =>
     nameTaken(error, 'of this name'),
   );
   if (!done) throw notFound('item');
@@ -146,7 +146,7 @@ export async function importGear(
   simulated = false,
 ): Promise<ImportPreview> {
   return transaction(async (tx) => {
-    const known = await listGear(tx, engineer.id);
+    const known = await listGear(tx, engineer.studioId);
     const read = readGearCsv(csv, known);
     if ('error' in read) throw new UserError(422, read.error);
     if (!apply) return read.preview;
@@ -158,7 +158,7 @@ export async function importGear(
     }
     const ids = await upsertGear(
       tx,
-      engineer.id,
+      engineer.studioId,
       read.items.map(({ draft }) => draft),
       simulated,
       at,

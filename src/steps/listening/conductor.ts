@@ -1,6 +1,7 @@
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
 import { type Conducting, conductorView, type ConductorView } from './schema';
 import { leastHeardS, minutesAfter, partAt, partViewOf, worded } from './service';
 import {
@@ -13,6 +14,8 @@ import {
   findByConductor,
   insertCodeFailure,
   moveRoom,
+  type OpenRoom,
+  openRooms,
   partsOf,
   roomOf,
   trialsAt,
@@ -28,6 +31,11 @@ async function roomBehind(token: string) {
   const sitting = await findByConductor(db(), token);
   if (!sitting || sitting.state === 'draft' || sitting.seal === null) throw notFound('sitting');
   return { ...sitting, state: sitting.state, seal: sitting.seal };
+}
+
+/** The rooms of a studio that can be run now, for whoever signs in as a conductor. */
+export async function roomsOf(person: SignedIn): Promise<OpenRoom[]> {
+  return openRooms(db(), person.studioId);
 }
 
 /** What the conductor may know now; built field by field like the listeners' view. */

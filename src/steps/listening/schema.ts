@@ -76,6 +76,8 @@ export const listenerView = z.strictObject({
   rehearsal: z.boolean(),
   seal: z.string(),
   alias: z.string().nullable(),
+  /** Whom a personal link is for, before they joined. */
+  invitedAs: z.string().nullable(),
   resetSound: z.enum(['none', 'noise', 'silence']),
   /** Of the whole sitting. */
   trials: z.int(),

@@ -21,6 +21,7 @@ import {
   countLevelChange,
   countListeners,
   findByToken,
+  findInvited,
   findListener,
   type HeardPart,
   type HeardSitting,
@@ -28,6 +29,7 @@ import {
   holdSitting,
   insertAnswer,
   insertListener,
+  type Invitee,
   type ListenerRow,
   partsOf,
   roomOf,
@@ -64,9 +66,17 @@ function hashOf(token: string): string {
   return createHash('sha256').update(token).digest('hex');
 }
 
-async function sittingBehind(from: Db, token: string): Promise<HeardSitting & { seal: string }> {
+type Behind = HeardSitting & { seal: string; invitee: Invitee | null };
+
+async function sittingBehind(from: Db, token: string): Promise<Behind> {
   const sitting = await findByToken(from, token);
   if (!sitting || sitting.state === 'draft' || sitting.seal === null) throw notFound('sitting');
+  if (sitting.invitee?.withdrawn) {
+    throw new UserError(
+      404,
+      'This link was withdrawn; what you answered is kept. Ask the engineer for another.',
+    );
+  }
   return { ...sitting, seal: sitting.seal };
 }
 
@@ -106,9 +116,10 @@ export function minutesAfter(parts: readonly HeardPart[], answered: number): num
 
 async function listenerBehind(
   from: Db,
-  sitting: HeardSitting,
+  sitting: Behind,
   listenerToken: string | undefined,
 ): Promise<ListenerRow | null> {
+  if (sitting.invitee) return findInvited(from, sitting.id, sitting.invitee.panelistId);
   return listenerToken ? findListener(from, sitting.id, hashOf(listenerToken)) : null;
 }
 
@@ -205,7 +216,9 @@ export async function viewFor(
       ? await standingTogether(sitting, listener, trials)
       : standingAlone(sitting, listener, parts, answered);
   } else {
-    const free = (await countListeners(db(), sitting.id)) < sitting.seats;
+    const free =
+      (sitting.invitee !== null || sitting.sharedLink) &&
+      (await countListeners(db(), sitting.id)) < sitting.seats;
     const phase = sitting.state === 'closed' ? 'closed' : free ? 'join' : 'full';
     standing = { phase, position: 1, behind: 0 };
   }
@@ -246,6 +259,7 @@ export async function viewFor(
     rehearsal: sitting.rehearsal,
     seal: sitting.seal,
     alias: listener?.alias ?? null,
+    invitedAs: listener ? null : (sitting.invitee?.alias ?? null),
     resetSound: sitting.resetSound,
     trials,
     answered,
@@ -269,6 +283,15 @@ export async function join(token: string, joining: Joining, at: Date): Promise<s
   await transaction(async (tx) => {
     const { state } = await holdSitting(tx, sitting.id, 'join');
     if (state !== 'open') throw new UserError(409, CLOSED);
+    const { invitee } = sitting;
+    if (!invitee && !sitting.sharedLink) {
+      throw new UserError(
+        409,
+        'This link takes nobody new any more; ask the engineer for one of your own.',
+      );
+    }
+    // Joined on another device meanwhile: the seat is there.
+    if (invitee && (await findInvited(tx, sitting.id, invitee.panelistId))) return;
     const taken = await countListeners(tx, sitting.id);
     if (taken >= sitting.seats) {
       throw new UserError(
@@ -285,6 +308,7 @@ export async function join(token: string, joining: Joining, at: Date): Promise<s
         tokenHash: hashOf(listenerToken),
         playback: joining.playback,
         simulated: false,
+        panelistId: invitee?.panelistId ?? null,
       },
       at,
     ).catch((error: unknown) => {
@@ -305,7 +329,7 @@ async function present(
   from: Db,
   token: string,
   listenerToken: string | undefined,
-): Promise<{ sitting: HeardSitting; listener: ListenerRow }> {
+): Promise<{ sitting: Behind; listener: ListenerRow }> {
   const sitting = await sittingBehind(from, token);
   const listener = await listenerBehind(from, sitting, listenerToken);
   if (!listener) {

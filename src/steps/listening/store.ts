@@ -15,7 +15,19 @@ export interface HeardSitting {
   /** Walked by the engineer alone; nothing of it is kept. */
   rehearsal: boolean;
   room: 'own' | 'together';
+  /** Whether the link that everybody shares takes new listeners. */
+  sharedLink: boolean;
 }
+
+/** Whom a personal link is for. */
+export interface Invitee {
+  panelistId: string;
+  alias: string;
+  withdrawn: boolean;
+}
+
+const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, simulated, seats, seal,
+  reset_sound AS "resetSound", rehearsal, room, shared_link AS "sharedLink"`;
 
 /** What may change while a sitting is open; read under its lock. */
 export interface HeldSitting {
@@ -26,10 +38,18 @@ export interface HeldSitting {
   roomHeard: boolean;
 }
 
-export async function findByToken(db: Db, token: string): Promise<HeardSitting | null> {
-  const [row] = await db.rows<HeardSitting>(
-    `SELECT id, comparison_id AS "comparisonId", state, title, simulated, seats, seal,
-       reset_sound AS "resetSound", rehearsal, room FROM sitting WHERE token = $1`,
+/** The sitting that a link leads to: the shared one, or one person's. */
+export async function findByToken(
+  db: Db,
+  token: string,
+): Promise<(HeardSitting & { invitee: Invitee | null }) | null> {
+  const [row] = await db.rows<HeardSitting & { invitee: Invitee | null }>(
+    `SELECT ${HEARD}, NULL AS invitee FROM sitting WHERE token = $1
+     UNION ALL
+     SELECT ${HEARD}, jsonb_build_object('panelistId', panelist.id, 'alias', panelist.alias,
+       'withdrawn', withdrawn_at IS NOT NULL)
+     FROM listener_link JOIN sitting ON sitting.id = sitting_id
+     JOIN panelist ON panelist.id = panelist_id WHERE listener_link.token = $1`,
     [token],
   );
   return row ?? null;
@@ -41,19 +61,37 @@ export async function findByConductor(
   token: string,
 ): Promise<(HeardSitting & { token: string; code: string }) | null> {
   const [row] = await db.rows<HeardSitting & { token: string; code: string }>(
-    `SELECT id, comparison_id AS "comparisonId", state, title, simulated, seats, seal,
-       reset_sound AS "resetSound", rehearsal, room, token, code
-     FROM sitting WHERE conductor_token = $1`,
+    `SELECT ${HEARD}, token, code FROM sitting WHERE conductor_token = $1`,
     [token],
   );
   return row ?? null;
+}
+
+/** A room that can be run, as far as whoever runs it may know. */
+export interface OpenRoom {
+  conductorToken: string;
+  title: string;
+  seats: number;
+  joined: number;
+}
+
+export async function openRooms(db: Db, studioId: string): Promise<OpenRoom[]> {
+  return db.rows<OpenRoom>(
+    `SELECT conductor_token AS "conductorToken", sitting.title, seats,
+       (SELECT count(*)::int FROM listener WHERE sitting_id = sitting.id) AS joined
+     FROM sitting JOIN comparison ON comparison.id = comparison_id
+     WHERE owner_id = $1 AND deleted_at IS NULL AND state = 'open' AND room = 'together'
+       AND NOT rehearsal
+     ORDER BY opened_at`,
+    [studioId],
+  );
 }
 
 /** The link behind a short code, while its sitting is open and it is not too old. */
 export async function findByCode(db: Db, code: string, after: Date): Promise<string | null> {
   const [row] = await db.rows<{ token: string }>(
     `SELECT token FROM sitting
-     WHERE code = $1 AND state = 'open' AND NOT rehearsal AND opened_at > $2`,
+     WHERE code = $1 AND state = 'open' AND shared_link AND NOT rehearsal AND opened_at > $2`,
     [code, after],
   );
   return row?.token ?? null;
@@ -170,6 +208,20 @@ export async function findListener(
   return row ?? null;
 }
 
+/** Who sits by a personal link, on whatever device. */
+export async function findInvited(
+  db: Db,
+  sittingId: string,
+  panelistId: string,
+): Promise<ListenerRow | null> {
+  const [row] = await db.rows<ListenerRow>(
+    `SELECT id, seat, alias, stage, parts_begun AS "partsBegun" FROM listener
+     WHERE sitting_id = $1 AND panelist_id = $2`,
+    [sittingId, panelistId],
+  );
+  return row ?? null;
+}
+
 export async function countListeners(db: Db, sittingId: string): Promise<number> {
   const [{ count }] = await db.rows<{ count: number }>(
     'SELECT count(*)::int AS count FROM listener WHERE sitting_id = $1',
@@ -187,12 +239,14 @@ export async function insertListener(
     tokenHash: string;
     playback: string;
     simulated: boolean;
+    panelistId?: string | null;
   },
   at: Date,
 ): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO listener (sitting_id, seat, alias, token_hash, playback, simulated, consented_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING id`,
+    `INSERT INTO listener (sitting_id, seat, alias, token_hash, playback, simulated, panelist_id,
+       consented_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id`,
     [
       listener.sittingId,
       listener.seat,
@@ -200,6 +254,7 @@ export async function insertListener(
       listener.tokenHash,
       listener.playback,
       listener.simulated,
+      listener.panelistId ?? null,
       at,
     ],
   );

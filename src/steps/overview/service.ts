@@ -116,7 +116,7 @@ export interface ComparisonLine {
 /** The bank's list: each comparison with what was paid in, and what to do next. */
 export async function comparisonList(engineer: SignedIn): Promise<ComparisonLine[]> {
   const lines: ComparisonLine[] = [];
-  for (const id of await listComparisonIds(db(), engineer.id)) {
+  for (const id of await listComparisonIds(db(), engineer.studioId)) {
     const { comparison, next } = await overviewOf(engineer, id);
     const counts = [];
     for (const sitting of await listSittings(db(), id))

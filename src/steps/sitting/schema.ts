@@ -99,6 +99,8 @@ export interface Sitting extends SittingDraft {
   seal: string | null;
   sealBrokenAt: Date | null;
   sealBrokenReason: string | null;
+  /** Whether the link that everybody shares, and its code, take new listeners. */
+  sharedLink: boolean;
   simulated: boolean;
   openedAt: Date | null;
   closedAt: Date | null;
@@ -121,6 +123,22 @@ export interface SittingListener {
   answers: number;
   levelChanges: number;
 }
+
+/** A link of one person of the panel to a sitting. */
+export interface PersonalLink {
+  id: string;
+  panelistId: string;
+  alias: string;
+  token: string;
+  withdrawn: boolean;
+  joined: boolean;
+}
+
+export const linkOrder = z.object({
+  panelistIds: z.array(z.uuid()).min(1, 'Choose somebody of the panel.').max(100),
+});
+export const linkChange = z.object({ withdrawn: z.boolean() });
+export const sharedLinkChange = z.object({ open: z.boolean() });
 
 /** What one part costs and buys. */
 export interface PartAccount {

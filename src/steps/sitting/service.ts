@@ -14,9 +14,11 @@ import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import { type ClipSetFacts, CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import { listClipSets } from '@/steps/match/store';
+import { listPanelists, deletePanelist, seatsOf } from '@/steps/panel/store';
 import { accountOf, type ClipFacts } from './account';
 import type {
   PartDraft,
+  PersonalLink,
   SealBreaking,
   SealedKey,
   Sitting,
@@ -34,9 +36,11 @@ import {
   dropAnalysis,
   forgetListener,
   insertSitting,
+  insertLinks,
   insertTrials,
   type KeyChain,
   lacksAnalysis,
+  listLinks,
   listListeners,
   listSittings,
   lockSitting,
@@ -44,6 +48,8 @@ import {
   markClosed,
   markOpen,
   replaceParts,
+  setLinkWithdrawn,
+  setSharedLink,
   type TrialRow,
   updateSitting,
 } from './store';
@@ -68,7 +74,10 @@ export interface SittingView {
     counts: SittingCounts;
     account: SittingAccount;
     listeners: SittingListener[];
+    links: PersonalLink[];
   })[];
+  /** Who can be asked. */
+  panel: { id: string; alias: string }[];
   /** What a new sitting would start from. */
   proposal: SittingDraft | null;
 }
@@ -111,10 +120,18 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       counts: await countsOf(db(), sitting.id),
       account: accountOf(sitting, clips),
       listeners: await listListeners(db(), sitting.id),
+      links: await listLinks(db(), sitting.id),
     });
   }
   const first = sets.find(({ chains }) => chains > 1);
-  return { comparison, sets, sittings: views, proposal: first ? proposalFor(first) : null };
+  const panel = await listPanelists(db(), engineer.studioId);
+  return {
+    comparison,
+    sets,
+    sittings: views,
+    panel: panel.map(({ id, alias }) => ({ id, alias })),
+    proposal: first ? proposalFor(first) : null,
+  };
 }
 
 /** Pairs over everything: each listener hears every pair once. */
@@ -472,11 +489,102 @@ export async function forget(
 ): Promise<void> {
   await transaction(async (tx) => {
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
-    if (!(await forgetListener(tx, sittingId, seat))) throw notFound('listener');
-    if (sitting.state === 'closed') {
-      await dropAnalysis(tx, sittingId);
-      await orderAnalysis(tx, comparisonId, sittingId, at);
+    if (!(await forgetSeat(tx, comparisonId, sitting, seat, at))) throw notFound('listener');
+  });
+}
+
+/** @returns whether somebody had this seat */
+async function forgetSeat(
+  tx: Db,
+  comparisonId: string,
+  { id, state }: Pick<Sitting, 'id' | 'state'>,
+  seat: number,
+  at: Date,
+): Promise<boolean> {
+  if (!(await forgetListener(tx, id, seat))) return false;
+  if (state === 'closed') {
+    await dropAnalysis(tx, id);
+    await orderAnalysis(tx, comparisonId, id, at);
+  }
+  await announce(tx, comparisonId);
+  return true;
+}
+
+/** On a person's request: they leave the panel, and every sitting they took part in forgets them. */
+export async function forgetPanelist(
+  engineer: SignedIn,
+  panelistId: string,
+  at: Date,
+): Promise<void> {
+  await transaction(async (tx) => {
+    for (const { sittingId, seat } of await seatsOf(tx, engineer.studioId, panelistId)) {
+      const sitting = await lockSitting(tx, sittingId);
+      if (sitting) await forgetSeat(tx, sitting.comparisonId, sitting, seat, at);
     }
+    if (!(await deletePanelist(tx, engineer.studioId, panelistId))) throw notFound('person');
+  });
+}
+
+/** An open sitting of the engineer's, locked. */
+async function openOne(
+  tx: Db,
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+): Promise<Sitting> {
+  const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
+  if (sitting.state !== 'open') {
+    throw new UserError(409, 'Links are for open sittings; seal and open this one first.');
+  }
+  return sitting;
+}
+
+/** Gives people of the panel a link of their own; whoever has one keeps it. */
+export async function addLinks(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  panelistIds: readonly string[],
+  at: Date,
+): Promise<void> {
+  await transaction(async (tx) => {
+    await openOne(tx, engineer, comparisonId, sittingId);
+    const links = panelistIds.map((panelistId) => ({
+      panelistId,
+      token: randomBytes(18).toString('base64url'),
+    }));
+    await insertLinks(tx, { sittingId, ownerId: engineer.studioId }, links, at);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Withdraws somebody's link, or gives it back; what they answered stays. */
+export async function changeLink(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  linkId: string,
+  withdrawn: boolean,
+  at: Date,
+): Promise<void> {
+  await transaction(async (tx) => {
+    await openOne(tx, engineer, comparisonId, sittingId);
+    const done = await setLinkWithdrawn(tx, sittingId, linkId, withdrawn ? at : null);
+    if (!done) throw notFound('link');
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Whether the shared link and its code take new listeners; whoever has a seat keeps it. */
+export async function changeSharedLink(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  open: boolean,
+): Promise<void> {
+  await transaction(async (tx) => {
+    await openOne(tx, engineer, comparisonId, sittingId);
+    await setSharedLink(tx, sittingId, open);
     await announce(tx, comparisonId);
   });
 }

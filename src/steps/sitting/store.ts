@@ -1,7 +1,14 @@
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { ClipFacts } from './account';
-import type { PartDraft, Sitting, SittingCounts, SittingDraft, SittingListener } from './schema';
+import type {
+  PartDraft,
+  PersonalLink,
+  Sitting,
+  SittingCounts,
+  SittingDraft,
+  SittingListener,
+} from './schema';
 
 const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
     'task', task, 'clipSetId', clip_set_id, 'prompt', prompt, 'tiesAllowed', ties_allowed,
@@ -14,7 +21,8 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
   FROM part WHERE part.sitting_id = sitting.id)`;
 
 const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room,
-  conductor_token AS "conductorToken", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated,
+  conductor_token AS "conductorToken", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
+  shared_link AS "sharedLink", simulated,
   opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
 
 export async function listSittings(db: Db, comparisonId: string): Promise<Sitting[]> {
@@ -216,6 +224,59 @@ export async function listListeners(db: Db, sittingId: string): Promise<SittingL
   );
 }
 
+/** Links of single people to a sitting, by name. */
+export async function listLinks(db: Db, sittingId: string): Promise<PersonalLink[]> {
+  return db.rows<PersonalLink>(
+    `SELECT link.id, panelist_id AS "panelistId", panelist.alias, token,
+       withdrawn_at IS NOT NULL AS withdrawn,
+       EXISTS (SELECT 1 FROM listener WHERE listener.sitting_id = link.sitting_id
+         AND listener.panelist_id = link.panelist_id) AS joined
+     FROM listener_link AS link JOIN panelist ON panelist.id = panelist_id
+     WHERE link.sitting_id = $1 ORDER BY lower(panelist.alias)`,
+    [sittingId],
+  );
+}
+
+/** Makes links for these people of an owner's panel; who has one keeps it. */
+export async function insertLinks(
+  db: Db,
+  { sittingId, ownerId }: { sittingId: string; ownerId: string },
+  links: readonly { panelistId: string; token: string }[],
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO listener_link (sitting_id, panelist_id, token, created_at)
+     SELECT $1, panelist.id, made.token, $5
+     FROM unnest($3::uuid[], $4::text[]) AS made (panelist_id, token)
+     JOIN panelist ON panelist.id = made.panelist_id AND owner_id = $2
+     ON CONFLICT (sitting_id, panelist_id) DO NOTHING`,
+    [
+      sittingId,
+      ownerId,
+      links.map(({ panelistId }) => panelistId),
+      links.map(({ token }) => token),
+      at,
+    ],
+  );
+}
+
+export async function setLinkWithdrawn(
+  db: Db,
+  sittingId: string,
+  linkId: string,
+  at: Date | null,
+): Promise<boolean> {
+  const rows = await db.rows(
+    'UPDATE listener_link SET withdrawn_at = $3 WHERE sitting_id = $1 AND id = $2 RETURNING id',
+    [sittingId, linkId, at],
+  );
+  return rows.length > 0;
+}
+
+export async function setSharedLink(db: Db, sittingId: string, open: boolean): Promise<void> {
+  await db.rows('UPDATE sitting SET shared_link = $2 WHERE id = $1', [sittingId, open]);
+}
+
 /**
  * Takes away what tells who somebody was: name, what they listened on, and the cookie's secret. Their answers
  * stay under their seat. @returns whether there was such a seat
@@ -223,7 +284,7 @@ export async function listListeners(db: Db, sittingId: string): Promise<SittingL
 export async function forgetListener(db: Db, sittingId: string, seat: number): Promise<boolean> {
   const rows = await db.rows(
     `UPDATE listener SET alias = 'Listener ' || seat || ' (forgotten)', playback = '',
-       token_hash = 'forgotten ' || gen_random_uuid()
+       panelist_id = NULL, token_hash = 'forgotten ' || gen_random_uuid()
      WHERE sitting_id = $1 AND seat = $2 RETURNING seat`,
     [sittingId, seat],
   );

@@ -358,7 +358,7 @@ export async function overrideCheck(
 ): Promise<void> {
   await takeOf(engineer, comparisonId, takeId);
   await transaction(async (tx) => {
-    await putOverride(tx, { takeId, check, reason, accountId: engineer.id }, at);
+    await putOverride(tx, { takeId, check, reason, accountId: engineer.accountId }, at);
     await announce(tx, comparisonId);
   });
 }

@@ -56,6 +56,7 @@ export function JoinPage({
             name="alias"
             required
             maxLength={40}
+            defaultValue={view.invitedAs ?? undefined}
             autoComplete="nickname"
             placeholder="any word will do"
           />

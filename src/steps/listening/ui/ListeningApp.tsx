@@ -138,8 +138,8 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
       );
     case 'full':
       return (
-        <Message title="All seats are taken">
-          As many listeners as were planned have come. Ask the engineer for another sitting.
+        <Message title="This link takes nobody new">
+          All seats are taken, or everybody is asked by a link of their own. Ask the engineer.
         </Message>
       );
   }

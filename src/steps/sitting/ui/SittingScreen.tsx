@@ -10,7 +10,6 @@ import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { SittingDraft } from '@/steps/sitting/schema';
 import type { SittingView } from '@/steps/sitting/service';
@@ -18,10 +17,12 @@ import { countWord, day } from '@/ui/format';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
+import { useCopy } from '@/ui/useCopy';
 import { useSend } from '@/ui/useSend';
 import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
 import { PanelTable } from './PanelTable';
+import { PersonalLinks } from './PersonalLinks';
 import { SittingPlan } from './SittingPlan';
 
 type Listed = SittingView['sittings'][number];
@@ -113,24 +114,22 @@ function BreakSeal({ base, sitting }: { base: string; sitting: Listed }) {
 function OpenSitting({
   base,
   sitting,
+  panel,
   invitation,
   onClose,
   onCopy,
 }: {
   base: string;
   sitting: Listed;
+  panel: SittingView['panel'];
   invitation: Invitation;
   onClose: () => void;
   onCopy: () => void;
 }) {
-  const { enqueueSnackbar } = useSnackbar();
-  const { counts, account } = sitting;
-  const copy = async () => {
-    await navigator.clipboard.writeText(invitation.link).then(
-      () => enqueueSnackbar('The link is copied.'),
-      () => enqueueSnackbar('Copying is not allowed here; mark the link and copy it by hand.'),
-    );
-  };
+  const copy = useCopy();
+  const { send } = useSend();
+  const { counts, account, sharedLink } = sitting;
+  const listen = invitation.link.replace(/\/listen\/.*/, '/listen');
   const all = counts.joined * counts.trialsEach;
   return (
     <>
@@ -164,19 +163,32 @@ function OpenSitting({
             >
               {invitation.link}
             </Link>
-            <Button size="small" variant="outlined" onClick={() => void copy()}>
+            <Button size="small" variant="outlined" onClick={() => void copy(invitation.link)}>
               Copy
             </Button>
           </Box>
-          {sitting.code && (
+          {sitting.code && sharedLink && (
             <Typography sx={{ mb: 2 }}>
               Or the code{' '}
               <Box component="span" sx={{ fontFamily: FACES.mono, letterSpacing: '0.1em' }}>
                 {sitting.code}
               </Box>{' '}
-              at {invitation.link.replace(/\/listen\/.*/, '/listen')}, for a day.
+              at {listen}, for a day.
             </Typography>
           )}
+          <Typography sx={{ mb: 2 }}>
+            {sharedLink
+              ? 'Whoever has it may join while there are seats. '
+              : 'It takes nobody new; whoever has a seat keeps it. '}
+            <Button
+              size="small"
+              onClick={() =>
+                void send('PUT', `${base}/${sitting.id}/shared-link`, { open: !sharedLink })
+              }
+            >
+              {sharedLink ? 'Take nobody new by it' : 'Take new listeners again'}
+            </Button>
+          </Typography>
           {invitation.conductorLink && (
             <>
               <Typography variant="h2">The conductor’s link</Typography>
@@ -208,6 +220,12 @@ function OpenSitting({
           <BreakSeal base={base} sitting={sitting} />
         </Box>
       </Box>
+      <PersonalLinks
+        base={`${base}/${sitting.id}`}
+        listen={listen}
+        links={sitting.links}
+        panel={panel}
+      />
       <Typography variant="h2" sx={{ mt: 4 }}>
         The panel’s minutes
       </Typography>
@@ -317,6 +335,7 @@ export function SittingScreen({
           key={sitting.id}
           base={base}
           sitting={sitting}
+          panel={view.panel}
           invitation={invitations[sitting.id] ?? { link: '', qr: '', conductorLink: null }}
           onClose={() => setClosing(sitting)}
           onCopy={() => setCopied(sitting)}

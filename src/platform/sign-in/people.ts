@@ -1,0 +1,108 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { hash } from '@node-rs/argon2';
+import { db, transaction, violatesUnique } from '../database';
+import { notFound, UserError } from '../errors';
+import type { Credentials, Inviting } from './schema';
+import {
+  deleteInvitation,
+  findInvitation,
+  insertAccount,
+  insertInvitation,
+  type Invited,
+  listInvitations,
+  listPeople,
+  markUsed,
+  type Person,
+  setEnded,
+  type SignedIn,
+} from './store';
+
+const INVITATION_LASTS_MS = 7 * 24 * 3600 * 1000;
+
+const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
+
+export interface PeopleView {
+  people: Person[];
+  invitations: Invited[];
+}
+
+function requireOwner(asking: SignedIn): void {
+  if (asking.role !== 'owner') {
+    throw new UserError(403, 'Only the owner of this Zeitbank lets people in or out.');
+  }
+}
+
+export async function peopleOf(asking: SignedIn, at: Date): Promise<PeopleView> {
+  requireOwner(asking);
+  return {
+    people: await listPeople(db(), asking.studioId),
+    invitations: await listInvitations(db(), asking.studioId, at),
+  };
+}
+
+/** @returns the secret of a link that makes one account; it is shown once and not kept */
+export async function invite(
+  owner: SignedIn,
+  { role, meantFor }: Inviting,
+  at: Date,
+): Promise<{ token: string }> {
+  requireOwner(owner);
+  const token = randomBytes(24).toString('base64url');
+  const expiresAt = new Date(at.getTime() + INVITATION_LASTS_MS);
+  const invitation = {
+    studioId: owner.studioId,
+    tokenHash: hashOf(token),
+    role,
+    meantFor,
+    expiresAt,
+  };
+  await insertInvitation(db(), invitation, at);
+  return { token };
+}
+
+export async function withdrawInvitation(owner: SignedIn, id: string): Promise<void> {
+  requireOwner(owner);
+  if (!(await deleteInvitation(db(), owner.studioId, id))) throw notFound('invitation');
+}
+
+/** What an invitation offers, to whoever has its link; null when it was used, withdrawn or is too old. */
+export async function invitationBehind(token: string, at: Date): Promise<Invited | null> {
+  return findInvitation(db(), hashOf(token), at);
+}
+
+/** Makes the account that an invitation allows. Two who use one link at once: the first gets it. */
+export async function acceptInvitation(
+  token: string,
+  { name, password }: Credentials,
+  at: Date,
+): Promise<void> {
+  const passwordHash = await hash(password);
+  await transaction(async (tx) => {
+    const invitation = await findInvitation(tx, hashOf(token), at);
+    if (!invitation) {
+      throw new UserError(
+        409,
+        'This invitation was used, withdrawn or is older than a week; ask for another.',
+      );
+    }
+    const { role, studioId } = invitation;
+    await insertAccount(tx, name, passwordHash, at, { role, studioId }).catch((error: unknown) => {
+      if (!violatesUnique(error, 'account_name')) throw error;
+      throw new UserError(409, `“${name}” has an account here already; choose another name.`);
+    });
+    await markUsed(tx, invitation.id, at);
+  });
+}
+
+/** Ends somebody's access at once, or gives it back; what they did stays. */
+export async function setAccess(
+  owner: SignedIn,
+  accountId: string,
+  allowed: boolean,
+  at: Date,
+): Promise<void> {
+  requireOwner(owner);
+  if (!(await setEnded(db(), owner.studioId, accountId, allowed ? null : at))) {
+    throw notFound('person');
+  }
+}

@@ -1,0 +1,25 @@
+import { z } from 'zod';
+
+const remark = (most: number) => z.string().trim().max(most, `Keep it under ${most} characters.`);
+
+/** What somebody tells of themselves, in their own words; nothing but the alias has to be there. */
+export const panelistDraft = z.object({
+  alias: z
+    .string()
+    .trim()
+    .min(1, 'Give the person a name; any word will do.')
+    .max(40, 'Keep the name under 40 characters.'),
+  experience: remark(300),
+  hearing: remark(300),
+  playback: remark(120),
+});
+export type PanelistDraft = z.infer<typeof panelistDraft>;
+
+export interface Panelist extends PanelistDraft {
+  id: string;
+  /** Sittings they took part in, by personal link. */
+  sittings: number;
+  answers: number;
+  minutes: number;
+  lastAt: Date | null;
+}

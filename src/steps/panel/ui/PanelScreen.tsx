@@ -1,0 +1,123 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { countWord, day } from '@/ui/format';
+import { ConfirmDialog } from '@/ui/ConfirmDialog';
+import { MarginNote, PageHeading } from '@/ui/Sheet';
+import { StudioFrame } from '@/ui/StudioFrame';
+import { useSend } from '@/ui/useSend';
+import type { Panelist } from '../schema';
+import { PanelistDialog } from './PanelistDialog';
+
+/** Who listens for this studio, and what they gave so far. */
+export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }) {
+  const { send } = useSend();
+  const [open, setOpen] = useState<Panelist | 'new' | null>(null);
+  const [leaving, setLeaving] = useState<Panelist | null>(null);
+  const minutes = panel.reduce((sum, one) => sum + one.minutes, 0);
+  return (
+    <StudioFrame
+      name={name}
+      margin={
+        <>
+          <MarginNote title="In their own words">
+            Write only what somebody told you and agrees to. Hearing is nobody’s business but
+            theirs; it leaves no one out.
+          </MarginNote>
+          <MarginNote title="History">
+            Counted for sittings they joined by a link of their own.
+          </MarginNote>
+        </>
+      }
+    >
+      <PageHeading
+        finding={
+          panel.length === 0
+            ? 'Nobody is on the panel yet'
+            : `${countWord(panel.length, 'listener')} on the panel, ${Math.round(minutes)} minutes given`
+        }
+        aside="Their minutes are what a comparison is paid with. Send each a link of their own from an open sitting."
+        action={
+          <Button variant="contained" onClick={() => setOpen('new')}>
+            Add a listener
+          </Button>
+        }
+      />
+      {panel.length === 0 ? (
+        <Typography sx={{ maxWidth: '60ch' }}>
+          A sitting can do without: whoever has the shared link may join. A panel that is written
+          down can be asked one by one, and a link can be withdrawn.
+        </Typography>
+      ) : (
+        <Table size="small" aria-label="The panel">
+          <TableHead>
+            <TableRow>
+              <TableCell>Listener</TableCell>
+              <TableCell>Experience</TableCell>
+              <TableCell>Hearing, as they say</TableCell>
+              <TableCell>Listens on</TableCell>
+              <TableCell align="right">Sittings</TableCell>
+              <TableCell align="right">Minutes</TableCell>
+              <TableCell>Last</TableCell>
+              <TableCell />
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {panel.map((one) => (
+              <TableRow key={one.id}>
+                <TableCell>{one.alias}</TableCell>
+                <TableCell>{one.experience || '–'}</TableCell>
+                <TableCell>{one.hearing || '–'}</TableCell>
+                <TableCell>{one.playback || '–'}</TableCell>
+                <TableCell align="right">{one.sittings}</TableCell>
+                <TableCell align="right">{Math.round(one.minutes)}</TableCell>
+                <TableCell>{one.lastAt ? day(one.lastAt) : '–'}</TableCell>
+                <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                  <Button
+                    size="small"
+                    aria-label={`Change ${one.alias}`}
+                    onClick={() => setOpen(one)}
+                  >
+                    Change
+                  </Button>
+                  <Button
+                    size="small"
+                    aria-label={`Forget ${one.alias}`}
+                    onClick={() => setLeaving(one)}
+                  >
+                    Forget
+                  </Button>
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      )}
+      {open && (
+        <PanelistDialog
+          key={open === 'new' ? 'new' : open.id}
+          panelist={open === 'new' ? null : open}
+          onClose={() => setOpen(null)}
+        />
+      )}
+      <ConfirmDialog
+        open={leaving !== null}
+        title={`Forget ${leaving?.alias ?? ''}?`}
+        text="They leave the panel, their links stop working, and every sitting they took part in forgets their name and what they listened on. It cannot be brought back. The answers stay, without a name."
+        action="Forget for good"
+        onBack={() => setLeaving(null)}
+        onConfirm={() => {
+          if (leaving) void send('DELETE', `/api/panel/${leaving.id}`);
+          setLeaving(null);
+        }}
+      />
+    </StudioFrame>
+  );
+}

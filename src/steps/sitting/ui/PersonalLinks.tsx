@@ -1,0 +1,121 @@
+'use client';
+
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import type { PersonalLink } from '@/steps/sitting/schema';
+import { FACES, token as colour } from '@/ui/tokens';
+import { useCopy } from '@/ui/useCopy';
+import { useSend } from '@/ui/useSend';
+
+function standing({ withdrawn, joined }: PersonalLink): string {
+  if (withdrawn) return joined ? 'withdrawn; answers kept' : 'withdrawn';
+  return joined ? 'has come' : 'not yet';
+}
+
+/** Links of single people of the panel: they hold a seat on any device, and can be withdrawn. */
+export function PersonalLinks({
+  base,
+  listen,
+  links,
+  panel,
+}: {
+  /** Address of the sitting's routes. */
+  base: string;
+  /** Where listeners' links begin. */
+  listen: string;
+  links: readonly PersonalLink[];
+  panel: readonly { id: string; alias: string }[];
+}) {
+  const { send, busy } = useSend();
+  const copy = useCopy();
+  const [chosen, setChosen] = useState<{ id: string; alias: string }[]>([]);
+  const free = panel.filter(({ id }) => !links.some(({ panelistId }) => panelistId === id));
+  const ask = async () => {
+    const panelistIds = chosen.map(({ id }) => id);
+    if ((await send('POST', `${base}/links`, { panelistIds })) !== null) setChosen([]);
+  };
+  return (
+    <>
+      <Typography variant="h2" sx={{ mt: 4 }}>
+        Links of their own
+      </Typography>
+      <Typography sx={{ color: colour('soft'), fontSize: '0.875rem', maxWidth: '76ch' }}>
+        For one person of the panel each: it keeps their place on any device, and can be withdrawn.
+      </Typography>
+      {links.length > 0 && (
+        <Table size="small" aria-label="Links of their own" sx={{ maxWidth: 900 }}>
+          <TableBody>
+            {links.map((link) => {
+              const address = `${listen}/${link.token}`;
+              return (
+                <TableRow key={link.id}>
+                  <TableCell>{link.alias}</TableCell>
+                  <TableCell sx={{ fontFamily: FACES.mono, fontSize: '0.8125rem' }}>
+                    {link.withdrawn ? '–' : address}
+                  </TableCell>
+                  <TableCell>{standing(link)}</TableCell>
+                  <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                    {!link.withdrawn && (
+                      <Button
+                        size="small"
+                        aria-label={`Copy the link of ${link.alias}`}
+                        onClick={() => void copy(address)}
+                      >
+                        Copy
+                      </Button>
+                    )}
+                    <Button
+                      size="small"
+                      aria-label={`${link.withdrawn ? 'Give back' : 'Withdraw'} the link of ${link.alias}`}
+                      onClick={() =>
+                        void send('PUT', `${base}/links/${link.id}`, { withdrawn: !link.withdrawn })
+                      }
+                    >
+                      {link.withdrawn ? 'Give back' : 'Withdraw'}
+                    </Button>
+                  </TableCell>
+                </TableRow>
+              );
+            })}
+          </TableBody>
+        </Table>
+      )}
+      {free.length > 0 && (
+        <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1.5, maxWidth: 760 }}>
+          <Autocomplete
+            multiple
+            size="small"
+            sx={{ flex: 1 }}
+            options={free}
+            value={chosen}
+            getOptionKey={({ id }) => id}
+            getOptionLabel={({ alias }) => alias}
+            isOptionEqualToValue={(one, other) => one.id === other.id}
+            onChange={(_, value) => setChosen(value)}
+            renderInput={(params) => <TextField {...params} label="From the panel" />}
+          />
+          <Button
+            variant="outlined"
+            disabled={busy || chosen.length === 0}
+            onClick={() => void ask()}
+          >
+            Make links
+          </Button>
+        </Box>
+      )}
+      {panel.length === 0 && (
+        <Typography sx={{ mt: 1, fontSize: '0.875rem' }}>
+          Nobody is written down yet; add listeners at Panel.
+        </Typography>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import { CredentialsForm } from './CredentialsForm';
+import { DoorSheet } from './DoorSheet';
+
+const OFFERS = {
+  engineer: 'You are asked to work on this studio’s comparisons as an engineer.',
+  conductor: 'You are asked to run rooms. You will see no names of chains, so you stay blind.',
+};
+
+/** One more person makes their account; role null when the invitation cannot be used. */
+export function InvitationScreen({
+  token,
+  role,
+}: {
+  token: string;
+  role: keyof typeof OFFERS | null;
+}) {
+  if (!role) {
+    return (
+      <DoorSheet title="This invitation cannot be used">
+        It was used, withdrawn or is older than a week. Ask the owner for another.
+      </DoorSheet>
+    );
+  }
+  return (
+    <DoorSheet title="Come into this Zeitbank" lead={OFFERS[role]}>
+      <CredentialsForm
+        address="/api/invitations"
+        extra={{ token }}
+        fresh
+        action="Make my account"
+      />
+    </DoorSheet>
+  );
+}

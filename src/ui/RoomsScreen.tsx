@@ -1,0 +1,70 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { countWord } from './format';
+import { MarginNote, PageHeading } from './Sheet';
+import { StudioFrame } from './StudioFrame';
+import { token } from './tokens';
+
+interface Room {
+  conductorToken: string;
+  title: string;
+  seats: number;
+  joined: number;
+}
+
+/** Rooms that wait for whoever runs them. */
+export function RoomsScreen({
+  name,
+  role,
+  rooms,
+}: {
+  name: string;
+  role: string;
+  rooms: readonly Room[];
+}) {
+  return (
+    <StudioFrame
+      name={name}
+      blind={role === 'conductor'}
+      margin={
+        <MarginNote title="Double blind">
+          Whoever runs a room is told no more than the panel: no names of chains, no answers.
+        </MarginNote>
+      }
+    >
+      <PageHeading
+        finding={
+          rooms.length === 0
+            ? 'No room waits for a conductor'
+            : countWord(rooms.length, 'room waits', 'rooms wait')
+        }
+        aside="A room opens when an engineer seals a sitting for everybody together."
+      />
+      {rooms.map(({ conductorToken, title, seats, joined }) => (
+        <Box
+          key={conductorToken}
+          sx={{
+            display: 'flex',
+            alignItems: 'center',
+            gap: 2,
+            py: 1.25,
+            borderTop: `1px solid ${token('hair')}`,
+          }}
+        >
+          <Box sx={{ flex: 1 }}>
+            <Typography sx={{ fontWeight: 600 }}>{title}</Typography>
+            <Typography sx={{ color: token('soft'), fontSize: '0.875rem' }}>
+              {joined} of {seats} seats taken
+            </Typography>
+          </Box>
+          <Button variant="contained" href={`/conduct/${conductorToken}`}>
+            Run this room
+          </Button>
+        </Box>
+      ))}
+    </StudioFrame>
+  );
+}
