@@ -121,6 +121,25 @@ export const SCENARIO = {
       'Kaja',
       'Lotte',
     ],
+    /** What some of them told of themselves. */
+    told: {
+      Aino: {
+        experience: 'sings alto in a small choir',
+        hearing: 'fine, as far as I know',
+        playback: 'closed headphones of my own',
+      },
+      Bruno: {
+        experience: 'plays the cello, thirty years',
+        hearing: 'the left ear is a little dull above the violin',
+        playback: 'the studio’s headphones',
+      },
+      Edda: { experience: 'records lectures', hearing: '', playback: 'earbuds' },
+      Jarl: {
+        experience: 'none, but I listen a lot',
+        hearing: 'a faint whistle in quiet rooms',
+        playback: 'open headphones',
+      },
+    } as Record<string, { experience: string; hearing: string; playback: string } | undefined>,
     /**
      * What this panel likes in a voice, in log odds per unit of character. Tastes and seed were chosen so
      * that the example shows a clear lead and pairs that stay open; it is no evidence of anything.

@@ -40,6 +40,7 @@ function InviteForm({ origin }: { origin: string }) {
         <TextField
           label="For whom"
           size="small"
+          sx={{ width: 260 }}
           value={meantFor}
           onChange={({ target }) => setMeantFor(target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
@@ -50,7 +51,7 @@ function InviteForm({ origin }: { origin: string }) {
           size="small"
           value={role}
           onChange={({ target }) => setRole(target.value as keyof typeof ROLES)}
-          sx={{ minWidth: 210 }}
+          sx={{ width: 230 }}
         >
           {Object.entries(ROLES).map(([value, text]) => (
             <MenuItem key={value} value={value}>

@@ -31,6 +31,7 @@ import { listPassages } from '@/steps/comparisons/store';
 import { givenAnswer } from '@/steps/listening/schema';
 import { insertAnswer, insertListener } from '@/steps/listening/store';
 import { startMatch } from '@/steps/match/service';
+import { addPanelist } from '@/steps/panel/service';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
 import { listSittings } from '@/steps/sitting/store';
@@ -139,6 +140,7 @@ async function demoEngineer(begun: string): Promise<{ engineer: SignedIn; passwo
     await db().rows('DELETE FROM listener');
     await db().rows('DELETE FROM sitting');
     await db().rows('DELETE FROM comparison');
+    await db().rows('DELETE FROM panelist');
     await db().rows('DELETE FROM gear');
     const engineer: SignedIn = ownerOf(kept.id);
     return { engineer, password: kept.password };
@@ -297,6 +299,11 @@ async function closedSitting(
   const asked = Object.values(parts);
   const sittingId = await openedSitting(engineer, comparisonId, aliases.length, asked, random);
   const habits = Random.derived(SCENARIO.seed, 'listening habits');
+  const onPanel: string[] = [];
+  for (const alias of aliases) {
+    const told = SCENARIO.panel.told[alias] ?? { experience: '', hearing: '', playback: '' };
+    onPanel.push(await addPanelist(engineer, { alias, ...told }, new Date()));
+  }
   const panel = simulatedPanel(aliases.length, taste, spread, SCENARIO.seed);
   const characters = SCENARIO.chains.map((chain) => {
     const { microphone, preamp } = modelsOf(chain);
@@ -307,7 +314,14 @@ async function closedSitting(
     const trials = await trialsOf(tx, sittingId);
     for (const [i, alias] of aliases.entries()) {
       const seat = i + 1;
-      const listener = { sittingId, seat, alias, tokenHash: randomUUID(), playback: 'headphones' };
+      const listener = {
+        sittingId,
+        seat,
+        alias,
+        tokenHash: randomUUID(),
+        playback: 'headphones',
+        panelistId: onPanel[i],
+      };
       const at = new Date();
       const listenerId = await insertListener(tx, { ...listener, simulated: true }, at);
       let learned: Character[] = [];

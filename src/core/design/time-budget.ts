@@ -1,8 +1,8 @@
 /** Reading the link, consent, level and one practice trial. */
 export const SETTLING_S = 150;
 /** A pause is offered after this long. */
-const PAUSE_EVERY_S = 15 * 60;
-const PAUSE_S = 60;
+export const PAUSE_EVERY_S = 15 * 60;
+export const PAUSE_S = 60;
 /** Reading what the next part asks. */
 export const PART_S = 20;
 

@@ -22,4 +22,6 @@ export interface Panelist extends PanelistDraft {
   answers: number;
   minutes: number;
   lastAt: Date | null;
+  /** Made up with the demo. */
+  simulated: boolean;
 }

@@ -6,7 +6,8 @@ export async function listPanelists(db: Db, ownerId: string): Promise<Panelist[]
   return db.rows<Panelist>(
     `SELECT panelist.id, panelist.alias, experience, hearing, panelist.playback,
        count(DISTINCT listener.id)::int AS sittings, count(answer.position)::int AS answers,
-       coalesce(sum(answer.duration_s), 0) / 60 AS minutes, max(answer.answered_at) AS "lastAt"
+       coalesce(sum(answer.duration_s), 0) / 60 AS minutes, max(answer.answered_at) AS "lastAt",
+       coalesce(bool_or(listener.simulated), false) AS simulated
      FROM panelist LEFT JOIN listener ON listener.panelist_id = panelist.id
      LEFT JOIN answer ON answer.listener_id = listener.id
      WHERE owner_id = $1 GROUP BY panelist.id ORDER BY lower(panelist.alias)`,

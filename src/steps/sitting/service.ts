@@ -1,7 +1,9 @@
 import { randomBytes, randomInt } from 'node:crypto';
+import { type Balance, balanceOf } from '@/core/design/balance';
 import { codeTrials } from '@/core/design/codes';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
 import { Random } from '@/core/signal/random';
+import { closestPair } from '@/core/spectrum/closest';
 import { TASKS } from '@/core/tasks';
 import type { TrialDesign } from '@/core/tasks/task';
 import { type Db, db, transaction } from '@/platform/database';
@@ -30,6 +32,7 @@ import type {
 import {
   chainsOfSet,
   clipFactsOf,
+  coloursOf,
   countsOf,
   deleteDraft,
   deleteRehearsals,
@@ -38,6 +41,7 @@ import {
   insertSitting,
   insertLinks,
   insertTrials,
+  judgedTrials,
   type KeyChain,
   lacksAnalysis,
   listLinks,
@@ -75,6 +79,8 @@ export interface SittingView {
     account: SittingAccount;
     listeners: SittingListener[];
     links: PersonalLink[];
+    /** How evenly the orders of each part came out; empty before sealing. */
+    balances: Balance[];
   })[];
   /** Who can be asked. */
   panel: { id: string; alias: string }[];
@@ -89,6 +95,8 @@ export interface ListenableSet extends ClipFacts {
   chainNames: { id: string; name: string }[];
   referenceChainId: string;
   stereo: boolean;
+  /** The two chains whose spectra lie nearest; null where that is not known. */
+  closest: { pair: [string, string]; distanceDb: number } | null;
 }
 
 export async function sittingsOf(engineer: SignedIn, comparisonId: string): Promise<SittingView> {
@@ -101,6 +109,7 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       id: chain.id,
       name: chain.name,
     }));
+    const closest = closestPair(await coloursOf(db(), id));
     sets.push({
       id,
       name,
@@ -109,6 +118,10 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       clipSeconds: facts.frames / facts.sampleRateHz,
       referenceChainId,
       stereo: facts.channels > 1,
+      closest: closest && {
+        pair: [chainNames[closest.pair[0]].id, chainNames[closest.pair[1]].id] as [string, string],
+        distanceDb: closest.distanceDb,
+      },
     });
   }
   const views = [];
@@ -121,6 +134,7 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       account: accountOf(sitting, clips),
       listeners: await listListeners(db(), sitting.id),
       links: await listLinks(db(), sitting.id),
+      balances: sitting.state === 'draft' ? [] : await balancesOf(sitting),
     });
   }
   const first = sets.find(({ chains }) => chains > 1);
@@ -132,6 +146,18 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
     panel: panel.map(({ id, alias }) => ({ id, alias })),
     proposal: first ? proposalFor(first) : null,
   };
+}
+
+/** Counts over all seats, which tell nothing of any chain; in a room one seat stands for all. */
+async function balancesOf({ id, parts, room }: Sitting): Promise<Balance[]> {
+  const trials = await judgedTrials(db(), id);
+  return parts.map((_, i) => {
+    const own = trials.filter(({ part, seat }) => part === i + 1 && (room === 'own' || seat === 1));
+    const seats = [...new Set(own.map(({ seat }) => seat))].map((seat) =>
+      own.filter((trial) => trial.seat === seat).map(({ slots }) => slots),
+    );
+    return balanceOf(seats, 1 + Math.max(0, ...own.flatMap(({ slots }) => slots)));
+  });
 }
 
 /** Pairs over everything: each listener hears every pair once. */

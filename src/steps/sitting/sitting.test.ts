@@ -272,6 +272,24 @@ describe('opening', () => {
     expect(result?.sealBroken).toEqual({ at: NOON, reason: 'a listener fell ill' });
   });
 
+  it('shows how evenly the orders came out, and which clips are hardest to tell apart', async () => {
+    const { comparisonId, chainIds } = bank;
+    const { sittingId } = await openTestSitting(engineer, comparisonId);
+    const { sittings, sets } = await sittingsOf(engineer, comparisonId);
+    const sitting = sittings.find(({ id }) => id === sittingId);
+    const drawn = await trialsOf(sittingId);
+    const counts = chainIds.map((id) => drawn.filter(({ chains }) => chains.includes(id)).length);
+    expect(sitting?.balances).toHaveLength(1);
+    expect(sitting?.balances[0]).toMatchObject({
+      shown: [Math.min(...counts), Math.max(...counts)],
+      sameRunning: 0,
+    });
+    expect(JSON.stringify(sitting?.balances)).not.toContain(chainIds[0]);
+    const [{ closest }] = sets;
+    expect(closest?.distanceDb).toBeGreaterThanOrEqual(0);
+    expect(closest?.pair.every((id) => chainIds.includes(id))).toBe(true);
+  });
+
   it('is not for strangers', async () => {
     const stranger = await testEngineer('Somebody Else');
     const { sittingId } = await openTestSitting(engineer, bank.comparisonId);

@@ -1,3 +1,4 @@
+import type { BandDifference } from '@/core/spectrum/transfer';
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { ClipFacts } from './account';
@@ -124,6 +125,32 @@ export async function chainsOfSet(db: Db, clipSetId: string): Promise<KeyChain[]
      JOIN chain ON chain.id = clip.chain_id JOIN audio ON audio.id = clip.master_audio_id
      WHERE clip.clip_set_id = $1 ORDER BY chain.position`,
     [clipSetId],
+  );
+}
+
+/** Of each clip of a set, in the order of `chainsOfSet`, what turns the reference into it; null where unknown. */
+export async function coloursOf(db: Db, clipSetId: string): Promise<(BandDifference[] | null)[]> {
+  const rows = await db.rows<{ against: BandDifference[] | null }>(
+    `SELECT pictures->'third'->'against' AS against FROM clip
+     JOIN chain ON chain.id = clip.chain_id WHERE clip.clip_set_id = $1 ORDER BY chain.position`,
+    [clipSetId],
+  );
+  return rows.map(({ against }) => against);
+}
+
+/** Judged trials of an opened sitting, seat by seat; chains under numbers that mean nothing outside. */
+export async function judgedTrials(
+  db: Db,
+  sittingId: string,
+): Promise<{ part: number; seat: number; slots: number[] }[]> {
+  return db.rows(
+    `SELECT part, seat, array_agg(place ORDER BY slot) AS slots
+     FROM (SELECT part, seat, position, slot,
+             (dense_rank() OVER (PARTITION BY part ORDER BY chain_id) - 1)::int AS place
+           FROM trial JOIN trial_clip USING (sitting_id, seat, position)
+           WHERE sitting_id = $1 AND kind = 'judged') AS placed
+     GROUP BY part, seat, position ORDER BY part, seat, position`,
+    [sittingId],
   );
 }
 

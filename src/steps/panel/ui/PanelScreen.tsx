@@ -34,6 +34,9 @@ export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }
           <MarginNote title="History">
             Counted for sittings they joined by a link of their own.
           </MarginNote>
+          {panel.some(({ simulated }) => simulated) && (
+            <MarginNote title="Simulated">The listeners of the demo are made up.</MarginNote>
+          )}
         </>
       }
     >
@@ -78,7 +81,9 @@ export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }
                 <TableCell>{one.playback || '–'}</TableCell>
                 <TableCell align="right">{one.sittings}</TableCell>
                 <TableCell align="right">{Math.round(one.minutes)}</TableCell>
-                <TableCell>{one.lastAt ? day(one.lastAt) : '–'}</TableCell>
+                <TableCell sx={{ whiteSpace: 'nowrap' }}>
+                  {one.lastAt ? day(one.lastAt) : '–'}
+                </TableCell>
                 <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
                   <Button
                     size="small"

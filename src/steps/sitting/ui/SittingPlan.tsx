@@ -19,6 +19,7 @@ import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
 import { type PartErrors, PartFields } from './PartFields';
 import { PowerPanel } from './PowerPanel';
+import { Suggestion } from './Suggestion';
 
 interface Faults {
   title?: string;
@@ -131,6 +132,12 @@ export function SittingPlan({
         </Note>
       )}
       <MinutesAccount account={account} plan={draft} />
+      <Suggestion
+        set={sets.find(({ id }) => id === draft.parts[0]?.clipSetId) ?? sets[0]}
+        listeners={countable(draft.seats)}
+        parts={draft.parts}
+        onParts={(parts) => put({ parts })}
+      />
       <PowerPanel draft={draft} account={account} sets={sets} />
       <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 150px 1fr' }, gap: 2, my: 3 }}>
         <TextField

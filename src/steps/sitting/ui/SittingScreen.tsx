@@ -19,6 +19,7 @@ import { Note, PageHeading } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import { useCopy } from '@/ui/useCopy';
 import { useSend } from '@/ui/useSend';
+import { BalanceNote } from './BalanceNote';
 import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
 import { PanelTable } from './PanelTable';
@@ -230,6 +231,7 @@ function OpenSitting({
         The panel’s minutes
       </Typography>
       <MinutesAccount account={account} plan={sitting} counts={counts} />
+      <BalanceNote parts={sitting.parts} balances={sitting.balances} />
       <PanelTable
         base={`${base}/${sitting.id}`}
         trialsEach={counts.trialsEach}
