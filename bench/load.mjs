@@ -1,5 +1,6 @@
 // Three hundred listeners at once through the real interface: `node bench/load.mjs`. Each downloads its
-// clips and answers at the pace of a quick person. Needs a build; bounded to a few minutes.
+// clips and answers at the pace of a quick person. Needs a build; bounded to a few minutes. `node bench/load.mjs
+// 300 two` spreads them over two web processes, each with a worker, on one PostgreSQL.
 import { Listener, openSitting, pause, quantile, reckon, startBank } from './panel.mjs';
 
 const LISTENERS = Number(process.argv[2] ?? 300);
@@ -9,6 +10,7 @@ const TRIALS = 4;
 const TRIAL_MS = 20_000;
 
 const bank = await startBank(4392);
+const banks = process.argv[3] === 'two' ? [bank, await startBank(4394, bank)] : [bank];
 try {
   const sittings = [];
   for (let i = 0; i * SEATS < LISTENERS; i++) {
@@ -18,7 +20,12 @@ try {
   }
   const listeners = Array.from(
     { length: LISTENERS },
-    (_, i) => new Listener(bank, sittings[Math.floor(i / SEATS)].token, `Listener ${i + 1}`),
+    (_, i) =>
+      new Listener(
+        banks[i % banks.length],
+        sittings[Math.floor(i / SEATS)].token,
+        `Listener ${i + 1}`,
+      ),
   );
   const began = Date.now();
   let bytes = 0;
@@ -45,11 +52,11 @@ try {
     lost += found.lost + found.doubled;
   }
   console.log(
-    `${LISTENERS} listeners, ${seconds.toFixed(0)} s: ${acknowledged} answers, ${lost} lost or doubled; an answer takes ` +
+    `${LISTENERS} listeners, ${banks.length} web and ${banks.length} worker, ${seconds.toFixed(0)} s: ${acknowledged} answers, ${lost} lost or doubled; an answer takes ` +
       `${quantile(ms, 0.5).toFixed(0)} ms (median), ${quantile(ms, 0.99).toFixed(0)} ms (99 %), ` +
       `${Math.max(...ms).toFixed(0)} ms at most; ${(bytes / 1e6 / seconds).toFixed(1)} MB/s of clips`,
   );
   if (lost > 0) process.exitCode = 1;
 } finally {
-  await bank.stop();
+  for (const one of banks.toReversed()) await one.stop();
 }

@@ -9,8 +9,11 @@ import pg from 'pg';
 const root = path.resolve(import.meta.dirname, '..');
 export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
-/** Starts a demo bank and waits until it answers. */
-export async function startBank(port) {
+/**
+ * Starts a demo bank and waits until it answers.
+ * @param beside a bank whose PostgreSQL this one shares, with web and worker of its own
+ */
+export async function startBank(port, beside = null) {
   const data = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-panel-'));
   const child = spawn(process.execPath, ['dist/services/supervisor.mjs'], {
     cwd: root,
@@ -21,6 +24,7 @@ export async function startBank(port) {
       ZEITBANK_MODE: 'demo',
       ZEITBANK_ROOT: root,
       ZEITBANK_DATA: data,
+      ...(beside ? { DATABASE_URL: beside.databaseUrl } : {}),
     },
   });
   const base = `http://127.0.0.1:${port}`;
@@ -34,7 +38,7 @@ export async function startBank(port) {
   return {
     base,
     data,
-    demo: JSON.parse(readFileSync(path.join(data, 'demo.json'), 'utf8')),
+    demo: beside?.demo ?? JSON.parse(readFileSync(path.join(data, 'demo.json'), 'utf8')),
     pidOf: (part) => childPid(child.pid, part),
     databaseUrl: environmentOf(childPid(child.pid, 'worker.mjs')).DATABASE_URL,
     /** Kills one of the bank's processes, as if the power went. */

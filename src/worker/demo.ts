@@ -227,6 +227,7 @@ async function demoParts(
     trials: TASKS[task].round(chainIds.length),
     pair: null,
     controls: none,
+    adaptive: false,
     words: [],
     ...change,
   });

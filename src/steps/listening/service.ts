@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
+import { nextPair } from '@/core/design/adaptive';
 import { listenerMinutes } from '@/core/design/time-budget';
-import { hash32 } from '@/core/signal/random';
+import { hash32, Random } from '@/core/signal/random';
 import { TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks/task';
 import { type Db, db, transaction, violatesUnique } from '@/platform/database';
@@ -15,6 +16,9 @@ import {
 } from './schema';
 import {
   answerKeyAt,
+  type AskedPair,
+  askedPairs,
+  chainIdsOf,
   clipAt,
   type ClipSource,
   countAnswers,
@@ -32,6 +36,7 @@ import {
   type Invitee,
   type ListenerRow,
   partsOf,
+  replacePair,
   roomOf,
   setPartsBegun,
   setStage,
@@ -366,7 +371,7 @@ async function refuseUnfit(
   sitting: HeardSitting,
   trial: HeardTrial,
   given: Answering,
-): Promise<{ hasty: boolean }> {
+): Promise<{ hasty: boolean; part: HeardPart }> {
   const part = (await partsOf(tx, sitting.id)).find(({ number }) => number === trial.part);
   if (!part) throw notFound('part');
   const { kind, clips } = trial;
@@ -378,7 +383,7 @@ async function refuseUnfit(
     words,
   });
   if (refused) throw new UserError(422, refused);
-  if (sitting.room === 'together') return { hasty: false };
+  if (sitting.room === 'together') return { hasty: false, part };
   const least = leastHeardS(part) * 0.95;
   if (given.heardS.length !== clips.length || given.heardS.some((heard) => heard < least)) {
     throw new UserError(
@@ -388,7 +393,41 @@ async function refuseUnfit(
         : 'Hear the recording before you answer.',
     );
   }
-  return { hasty: given.durationS < hastyBelowS(part, clips.length) };
+  return { hasty: given.durationS < hastyBelowS(part, clips.length), part };
+}
+
+/**
+ * Chooses the pair after the next, from what this listener said in the part so far. The next one is loaded
+ * already, so it stays. Trials that are no judgements (controls) keep what was drawn.
+ */
+async function adapt(
+  tx: Db,
+  sittingId: string,
+  seat: number,
+  part: HeardPart & { adaptiveSeed: number },
+  answered: number,
+): Promise<void> {
+  const asked = await askedPairs(tx, sittingId, seat, part.number);
+  const coming = asked.find(({ position }) => position === answered + 2);
+  if (coming?.kind !== 'judged') return;
+  const chains = await chainIdsOf(tx, part.clipSetId);
+  const placed = ({ firstChainId, secondChainId }: AskedPair) => ({
+    first: chains.indexOf(firstChainId),
+    second: chains.indexOf(secondChainId),
+  });
+  const judged = asked
+    .filter(({ kind, position }) => kind === 'judged' && position <= answered)
+    .flatMap((pair) => (pair.choice ? [{ ...placed(pair), choice: pair.choice }] : []));
+  const pending = asked.find(({ position }) => position === answered + 1);
+  const lot = Random.derived(part.adaptiveSeed, `seat ${seat} trial ${answered + 2}`);
+  const { first, second } = nextPair(
+    chains.length,
+    judged,
+    pending?.kind === 'judged' ? placed(pending) : null,
+    lot,
+  );
+  const place = { sittingId, seat, position: answered + 2 };
+  await replacePair(tx, place, [chains[first], chains[second]]);
 }
 
 /**
@@ -420,12 +459,16 @@ export async function answer(
     if (given.position !== next || !trial || !open) {
       throw new UserError(409, 'This is not the trial to answer now; reload to see the right one.');
     }
-    const { hasty } = await refuseUnfit(tx, sitting, trial, given);
+    const { hasty, part } = await refuseUnfit(tx, sitting, trial, given);
     const place = { listenerId: listener.id, sittingId: sitting.id, seat: listener.seat };
     if (!(await insertAnswer(tx, place, { ...given, hasty }, at))) {
       // Two copies at once, or a key used before: only the very same answer counts as kept.
       if ((await answerKeyAt(tx, listener.id, given.position)) === given.key) return;
       throw new UserError(409, 'This answer was not kept; reload and answer again.');
+    }
+    const { adaptiveSeed } = part;
+    if (adaptiveSeed !== null) {
+      await adapt(tx, sitting.id, listener.seat, { ...part, adaptiveSeed }, given.position);
     }
     await announce(tx, sitting.comparisonId);
   });

@@ -156,13 +156,29 @@ export interface HeardPart {
   to: number;
   /** Most clips of a trial. */
   slots: number;
+  /** Lot of adaptive pairs; null where orders are fixed. */
+  adaptiveSeed: number | null;
 }
+
+/** Parts never change once a sitting is open, and every request asks for them. */
+const known = new Map<string, HeardPart[]>();
+const MOST_KNOWN = 100;
 
 /** The parts of an opened sitting, in order; every seat has the same number of trials in each. */
 export async function partsOf(db: Db, sittingId: string): Promise<HeardPart[]> {
+  const kept = known.get(sittingId);
+  if (kept) return kept;
+  const parts = await readParts(db, sittingId);
+  if (known.size >= MOST_KNOWN) known.clear();
+  if (parts.length > 0) known.set(sittingId, parts);
+  return parts;
+}
+
+function readParts(db: Db, sittingId: string): Promise<HeardPart[]> {
   return db.rows<HeardPart>(
     `SELECT number, task, part.clip_set_id AS "clipSetId", prompt, ties_allowed AS "tiesAllowed", words,
-       passage_to_s - passage_from_s AS "clipSeconds", places."from", places."to", places.slots
+       passage_to_s - passage_from_s AS "clipSeconds", places."from", places."to", places.slots,
+       adaptive_seed AS "adaptiveSeed"
      FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
      JOIN (SELECT part, min(trial.position) AS "from", max(trial.position) AS "to",
              max(slot) + 1 AS slots
@@ -308,6 +324,58 @@ export async function trialsAt(
      WHERE sitting_id = $1 AND seat = $2 AND position BETWEEN $3 AND $4
      GROUP BY position, part, kind ORDER BY position`,
     [sittingId, seat, from, to],
+  );
+}
+
+/** What a listener was asked in a part, by chain, and what they said so far. */
+export interface AskedPair {
+  position: number;
+  kind: TrialKind;
+  firstChainId: string;
+  secondChainId: string;
+  choice: 'first' | 'second' | 'tie' | null;
+}
+
+export async function askedPairs(
+  db: Db,
+  sittingId: string,
+  seat: number,
+  part: number,
+): Promise<AskedPair[]> {
+  return db.rows<AskedPair>(
+    `SELECT trial.position, kind, a.chain_id AS "firstChainId", b.chain_id AS "secondChainId",
+       answer->>'choice' AS choice
+     FROM trial
+     JOIN trial_clip AS a ON (a.sitting_id, a.seat, a.position, a.slot)
+       = (trial.sitting_id, trial.seat, trial.position, 0)
+     JOIN trial_clip AS b ON (b.sitting_id, b.seat, b.position, b.slot)
+       = (trial.sitting_id, trial.seat, trial.position, 1)
+     LEFT JOIN answer ON (answer.sitting_id, answer.seat, answer.position)
+       = (trial.sitting_id, trial.seat, trial.position)
+     WHERE trial.sitting_id = $1 AND trial.seat = $2 AND trial.part = $3 ORDER BY trial.position`,
+    [sittingId, seat, part],
+  );
+}
+
+/** All chains of a set, in an order that does not change. */
+export async function chainIdsOf(db: Db, clipSetId: string): Promise<string[]> {
+  const rows = await db.rows<{ id: string }>(
+    'SELECT chain_id AS id FROM clip WHERE clip_set_id = $1 ORDER BY chain_id',
+    [clipSetId],
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** Puts a pair in the place of what was laid out for a trial; words, addresses and dither stay. */
+export async function replacePair(
+  db: Db,
+  place: { sittingId: string; seat: number; position: number },
+  chainIds: readonly [string, string],
+): Promise<void> {
+  await db.rows(
+    `UPDATE trial_clip SET chain_id = ($4::uuid[])[slot + 1]
+     WHERE sitting_id = $1 AND seat = $2 AND position = $3`,
+    [place.sittingId, place.seat, place.position, chainIds],
   );
 }
 

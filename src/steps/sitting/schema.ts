@@ -36,6 +36,8 @@ export const partDraft = z
       louder: z.boolean(),
       repeats: z.int().min(0).max(20, 'At most 20 trials are asked twice.'),
     }),
+    /** The next pair is the one whose answer tells most of this listener. */
+    adaptive: z.boolean().default(false),
     /** Words to tick; only where the task asks for words. */
     words: z.array(word).max(60, 'More than 60 words nobody reads; 60 is the most.'),
   })
@@ -47,6 +49,14 @@ export const partDraft = z
     message: 'Give at least one word to tick.',
     path: ['words'],
   })
+  .refine(
+    ({ adaptive, task, pair, controls }) =>
+      !adaptive || (task === 'pair' && !pair && controls.repeats === 0),
+    {
+      message: 'Adaptive pairs choose among all chains, and ask nothing twice.',
+      path: ['adaptive'],
+    },
+  )
   .refine(({ words }) => new Set(words).size === words.length, {
     message: 'Each word once is enough.',
     path: ['words'],
@@ -54,26 +64,35 @@ export const partDraft = z
 export type PartDraft = z.infer<typeof partDraft>;
 
 /** What listeners read must not name a chain; that is checked when the sitting is sealed. */
-export const sittingDraft = z.object({
-  title: z
-    .string()
-    .trim()
-    .min(1, 'Say in a few words what listeners will hear.')
-    .max(120, 'Keep it under 120 characters.'),
-  seats: z
-    .int('Seats are a whole number.')
-    .min(1, 'At least one listener.')
-    .max(100, 'A sitting has at most 100 seats.'),
-  codeMode: z.enum(['fresh', 'fixed']),
-  /** Own headphones at one's own pace, or all at once in one room. */
-  room: z.enum(['own', 'together']),
-  /** What is heard before each trial, to clear the ear. */
-  resetSound: z.enum(['none', 'noise', 'silence']),
-  parts: z
-    .array(partDraft)
-    .min(1, 'A sitting needs at least one part.')
-    .max(8, 'A sitting has at most eight parts.'),
-});
+export const sittingDraft = z
+  .object({
+    title: z
+      .string()
+      .trim()
+      .min(1, 'Say in a few words what listeners will hear.')
+      .max(120, 'Keep it under 120 characters.'),
+    seats: z
+      .int('Seats are a whole number.')
+      .min(1, 'At least one listener.')
+      .max(100, 'A sitting has at most 100 seats.'),
+    codeMode: z.enum(['fresh', 'fixed']),
+    /** Own headphones at one's own pace, or all at once in one room. */
+    room: z.enum(['own', 'together']),
+    /** What is heard before each trial, to clear the ear. */
+    resetSound: z.enum(['none', 'noise', 'silence']),
+    parts: z
+      .array(partDraft)
+      .min(1, 'A sitting needs at least one part.')
+      .max(8, 'A sitting has at most eight parts.'),
+  })
+  .refine(
+    ({ parts, room, codeMode }) =>
+      (room === 'own' && codeMode === 'fresh') || !parts.some(({ adaptive }) => adaptive),
+    {
+      message: 'Adaptive pairs need own headphones and fresh code words.',
+      path: ['parts'],
+    },
+  );
 export type SittingDraft = z.infer<typeof sittingDraft>;
 
 export const sealBreaking = z.object({
@@ -191,6 +210,8 @@ export const sealedKey = z.object({
       }),
     ),
   ),
+  /** Per part with adaptive pairs: the lot for what the rule leaves open; its orders are where they began. */
+  adaptiveSeeds: z.record(z.string(), z.int()).optional(),
   nonce: z.string(),
 });
 export type SealedKey = z.infer<typeof sealedKey>;

@@ -1,4 +1,5 @@
 import { randomBytes, randomInt } from 'node:crypto';
+import { ADAPTIVE_RULE } from '@/core/design/adaptive';
 import { type Balance, balanceOf } from '@/core/design/balance';
 import { codeTrials } from '@/core/design/codes';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
@@ -52,6 +53,7 @@ import {
   markClosed,
   markOpen,
   replaceParts,
+  setAdaptiveSeed,
   setLinkWithdrawn,
   setSharedLink,
   type TrialRow,
@@ -79,8 +81,8 @@ export interface SittingView {
     account: SittingAccount;
     listeners: SittingListener[];
     links: PersonalLink[];
-    /** How evenly the orders of each part came out; empty before sealing. */
-    balances: Balance[];
+    /** How evenly the orders of each part came out; empty before sealing, null where answers lead them. */
+    balances: (Balance | null)[];
   })[];
   /** Who can be asked. */
   panel: { id: string; alias: string }[];
@@ -149,9 +151,11 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
 }
 
 /** Counts over all seats, which tell nothing of any chain; in a room one seat stands for all. */
-async function balancesOf({ id, parts, room }: Sitting): Promise<Balance[]> {
+async function balancesOf({ id, parts, room }: Sitting): Promise<(Balance | null)[]> {
   const trials = await judgedTrials(db(), id);
-  return parts.map((_, i) => {
+  return parts.map(({ adaptive }, i) => {
+    // Orders that follow the answers would tell of them.
+    if (adaptive) return null;
     const own = trials.filter(({ part, seat }) => part === i + 1 && (room === 'own' || seat === 1));
     const seats = [...new Set(own.map(({ seat }) => seat))].map((seat) =>
       own.filter((trial) => trial.seat === seat).map(({ slots }) => slots),
@@ -177,6 +181,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
         trials: TASKS.pair.round(set.chains),
         pair: null,
         controls: { self: true, louder: true, repeats: 1 },
+        adaptive: false,
         words: [],
       },
     ],
@@ -208,12 +213,13 @@ async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
 
 /** Refuses parts that cannot be asked over their clips. */
 function refuseImpossible(parts: readonly PartDraft[], chains: readonly KeyChain[][]): void {
-  parts.forEach(({ pair }, i) => {
+  parts.forEach(({ pair, adaptive }, i) => {
     const ids = chains[i].map(({ id }) => id);
     const say = (sentence: string) => {
       throw new UserError(422, parts.length > 1 ? `Part ${i + 1}: ${sentence}` : sentence);
     };
     if (ids.length < 2) say('there is only one recording to hear; match at least two.');
+    if (adaptive && ids.length < 3) say('adaptive pairs need at least three recordings.');
     if (pair && !pair.every((id) => ids.includes(id))) {
       say('a chain that it names is not among its clips; choose again.');
     }
@@ -399,11 +405,14 @@ async function sealAndOpen(
     codeMode,
     random,
   );
+  const seeds = parts.flatMap(({ adaptive }, i) =>
+    adaptive ? [[i + 1, randomInt(2 ** 47)] as const] : [],
+  );
   const key: SealedKey = {
     document: 'zeitbank sealed key 2',
     sitting: sitting.id,
     plan,
-    analysis: ANALYSIS_PLAN,
+    analysis: seeds.length > 0 ? `${ANALYSIS_PLAN} ${ADAPTIVE_RULE}` : ANALYSIS_PLAN,
     chains: chains.map(({ id, name }) => ({ id, name })),
     clips: chainsOfPart.map((own) =>
       Object.fromEntries(own.map(({ id, clipSha256 }) => [id, clipSha256])),
@@ -416,6 +425,7 @@ async function sealAndOpen(
         slots: slots.map(({ chain, gainDb }, slot) => [chain, gainDb, words[seat][trial][slot]]),
       })),
     ),
+    ...(seeds.length > 0 && { adaptiveSeeds: Object.fromEntries(seeds) }),
     nonce: randomBytes(32).toString('hex'),
   };
   const text = canonicalJson(key);
@@ -424,6 +434,7 @@ async function sealAndOpen(
   const conductorToken = room === 'together' ? randomBytes(18).toString('base64url') : null;
   const sealed = { seal, sealedKey: text, code: code.join(''), conductorToken };
   await markOpen(tx, sitting.id, sealed, at);
+  for (const [part, seed] of seeds) await setAdaptiveSeed(tx, sitting.id, part, seed);
   await insertTrials(tx, sitting.id, trialRows(key, parts, seats));
   return seal;
 }

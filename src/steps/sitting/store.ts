@@ -18,7 +18,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
       ELSE jsonb_build_array(first_chain_id, second_chain_id) END,
     'controls', jsonb_build_object('self', control_self, 'louder', control_louder,
       'repeats', control_repeats),
-    'words', to_jsonb(words)) ORDER BY number), '[]')
+    'adaptive', adaptive, 'words', to_jsonb(words)) ORDER BY number), '[]')
   FROM part WHERE part.sitting_id = sitting.id)`;
 
 const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room,
@@ -91,8 +91,9 @@ export async function replaceParts(
   for (const [i, part] of parts.entries()) {
     await db.rows(
       `INSERT INTO part (sitting_id, comparison_id, number, task, clip_set_id, prompt, ties_allowed,
-         trials, first_chain_id, second_chain_id, control_self, control_louder, control_repeats, words)
-       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)`,
+         trials, first_chain_id, second_chain_id, control_self, control_louder, control_repeats, words,
+         adaptive)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
       [
         ids.sittingId,
         ids.comparisonId,
@@ -108,6 +109,7 @@ export async function replaceParts(
         part.controls.louder,
         part.controls.repeats,
         part.words,
+        part.adaptive,
       ],
     );
   }
@@ -236,6 +238,19 @@ export async function markOpen(
        opened_at = $6 WHERE id = $1`,
     [id, sealed.seal, sealed.sealedKey, sealed.code, sealed.conductorToken, at],
   );
+}
+
+export async function setAdaptiveSeed(
+  db: Db,
+  sittingId: string,
+  part: number,
+  seed: number,
+): Promise<void> {
+  await db.rows('UPDATE part SET adaptive_seed = $3 WHERE sitting_id = $1 AND number = $2', [
+    sittingId,
+    part,
+    seed,
+  ]);
 }
 
 export async function markClosed(db: Db, id: string, at: Date): Promise<void> {

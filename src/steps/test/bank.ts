@@ -155,6 +155,7 @@ export async function testPlan(
     trials: 3,
     pair: null,
     controls: { self: false, louder: false, repeats: 0 },
+    adaptive: false,
     words: [],
   };
   return {

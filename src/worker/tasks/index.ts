@@ -1,3 +1,4 @@
+import { move } from 'piscina';
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
 import { analyzePart } from '@/core/statistics/part';
 import { audioSource } from '@/platform/audio-store';
@@ -12,6 +13,21 @@ export { relateTakes } from './relate';
 export { renderClips } from './render';
 export { unpackArchive } from './unpack';
 
+/** Masters that copies were made of lately; a panel asks for the same few again and again. */
+const masters = new Map<number, Uint8Array>();
+const MOST_BYTES = 96 << 20;
+
+async function masterOf(audioId: number): Promise<Uint8Array> {
+  const kept = masters.get(audioId);
+  if (kept) return kept;
+  const source = await audioSource(db(), audioId);
+  const master = await source.read(0, source.byteLength);
+  const held = [...masters.values()].reduce((sum, { length }) => sum + length, 0);
+  if (held + master.length > MOST_BYTES) masters.clear();
+  if (master.length <= MOST_BYTES) masters.set(audioId, master);
+  return master;
+}
+
 /** One listener's copy of one clip, ready to send. */
 export async function servedCopy(task: {
   audioId: number;
@@ -19,9 +35,9 @@ export async function servedCopy(task: {
   levelLufs: number | null;
   gainDb: number;
 }): Promise<Uint8Array> {
-  const source = await audioSource(db(), task.audioId);
-  const master = await source.read(0, source.byteLength);
-  return makeServedCopy(master, task.seed, task.levelLufs, task.gainDb);
+  const master = await masterOf(task.audioId);
+  const copy = await makeServedCopy(master, task.seed, task.levelLufs, task.gainDb);
+  return move(copy) as Uint8Array;
 }
 
 /** Reads every part of a closed sitting. */

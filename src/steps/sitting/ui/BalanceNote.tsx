@@ -27,7 +27,7 @@ export function BalanceNote({
   balances,
 }: {
   parts: readonly { task: TaskId }[];
-  balances: readonly Balance[];
+  balances: readonly (Balance | null)[];
 }) {
   return (
     <>
@@ -36,7 +36,10 @@ export function BalanceNote({
       </Typography>
       {balances.map((balance, i) => (
         <Typography key={i} sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '86ch' }}>
-          {TASKS[parts[i].task].name}: {sentence(balance, TASKS[parts[i].task].clips(9) === 1)}
+          {TASKS[parts[i].task].name}:{' '}
+          {balance
+            ? sentence(balance, TASKS[parts[i].task].clips(9) === 1)
+            : 'chosen as each listener answers, by the sealed rule.'}
         </Typography>
       ))}
     </>

@@ -192,6 +192,30 @@ export function PartFields({
             part.task === 'two-interval' ? 'Expected to have less' : 'and this',
             second,
           )}
+        {part.task === 'pair' && set.chains > 2 && (
+          <FormControlLabel
+            sx={{ gridColumn: '1 / -1' }}
+            control={
+              <Checkbox
+                size="small"
+                checked={part.adaptive}
+                onChange={(_, adaptive) =>
+                  onChange(
+                    adaptive
+                      ? { adaptive, pair: null, controls: { ...part.controls, repeats: 0 } }
+                      : { adaptive },
+                  )
+                }
+              />
+            }
+            label="Adaptive: after each answer the pair that tells most of this listener comes up, by a rule that is sealed"
+          />
+        )}
+        {errors?.adaptive && (
+          <Typography color="error" sx={{ gridColumn: '1 / -1', fontSize: '0.75rem' }}>
+            {errors.adaptive.message}
+          </Typography>
+        )}
         {part.task === 'pair' && (
           <FormControlLabel
             sx={{ gridColumn: '1 / -1' }}

@@ -24,6 +24,8 @@ import { Suggestion } from './Suggestion';
 interface Faults {
   title?: string;
   seats?: string;
+  /** What does not go together. */
+  whole?: string;
   parts: (PartErrors | undefined)[];
 }
 
@@ -35,6 +37,7 @@ function faultsOf(draft: SittingDraft): Faults | null {
   for (const { path, message } of checked.error.issues) {
     const [field, index, inner] = path;
     if (field === 'title' || field === 'seats') faults[field] = message;
+    if (field === 'parts' && typeof index !== 'number') faults.whole = message;
     if (field === 'parts' && typeof index === 'number') {
       const name = (inner ?? 'trials') as keyof PartDraft;
       faults.parts[index] = { ...faults.parts[index], [name]: { message } };
@@ -122,6 +125,7 @@ export function SittingPlan({
           </>
         }
       />
+      {faults?.whole && <Note kind="problem">{faults.whole}</Note>}
       {rehearsal && (
         <Note kind="plain">
           The rehearsal is ready:{' '}

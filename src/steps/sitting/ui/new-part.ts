@@ -26,6 +26,7 @@ export function newPart(task: TaskId, set: ListenableSet): PartDraft {
       louder: task === 'pair',
       repeats: task === 'pair' || task === 'line' || task === 'reference' ? 1 : 0,
     },
+    adaptive: false,
     words: task === 'words' ? [...(set.stereo ? STEREO_WORDS : []), ...TONAL_WORDS] : [],
   };
 }
