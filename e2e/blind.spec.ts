@@ -1,6 +1,16 @@
 import { createHash } from 'node:crypto';
+import { gzipSync } from 'node:zlib';
 import { expect, type Response, test } from '@playwright/test';
-import { answerPair, EVERY_TASK, openSitting, query, settleIn, signIn, walkParts } from './bank';
+import {
+  answerPair,
+  demo,
+  EVERY_TASK,
+  openSitting,
+  query,
+  settleIn,
+  signIn,
+  walkParts,
+} from './bank';
 
 interface Received {
   url: string;
@@ -183,11 +193,18 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
     parts.add(Object.keys(part).sort().join());
   }
   expect(parts.size).toBe(1);
-  // No chain, chart or waveform code: the listener's page stays light.
-  const script = received
-    .filter(({ url }) => url.endsWith('.js'))
-    .reduce((sum, { headers, body }) => sum + Number(headers['content-length'] ?? body.length), 0);
-  expect(script).toBeLessThan(1_000_000);
+});
+
+test('the listener’s page stays light: no chain, chart or waveform code', async ({ page }) => {
+  const scripts: Promise<Buffer>[] = [];
+  page.on('response', (response) => {
+    if (response.url().endsWith('.js')) scripts.push(response.body());
+  });
+  await page.goto(`/listen/${demo().listenerToken}`, { waitUntil: 'networkidle' });
+  const bytes = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0);
+  test.info().annotations.push({ type: 'script', description: `${bytes} bytes, gzip` });
+  expect(bytes).toBeGreaterThan(20_000);
+  expect(bytes).toBeLessThanOrEqual(200_000);
 });
 
 test('the engineer cannot look before closing', async ({ page }) => {

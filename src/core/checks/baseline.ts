@@ -1,4 +1,5 @@
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
+import { shapeDistanceDb } from '@/core/spectrum/closest';
 
 /** One take of a performance, in what is compared. */
 export interface BaselineTake {
@@ -24,26 +25,21 @@ export interface PairBaseline {
   verdict: string;
 }
 
-const FROM_HZ = 80;
-const TO_HZ = 12_500;
 /** Less than this over the takes' own difference is not told apart from it. */
 const CLEARLY = 2;
 
-const { abs, max, sqrt } = Math;
+const { abs, max } = Math;
 
 /** Difference of two takes. @returns null when they have too little in common */
 export function takeDifference(a: BaselineTake, b: BaselineTake): Difference | null {
-  const differences: number[] = [];
-  THIRD_OCTAVES.forEach(({ centerHz }, i) => {
-    const [x, y] = [a.thirdsDb[i] ?? null, b.thirdsDb[i] ?? null];
-    if (centerHz >= FROM_HZ && centerHz <= TO_HZ && x !== null && y !== null) {
-      differences.push(x - y);
-    }
-  });
-  if (differences.length < 3 || a.loudnessLufs === null || b.loudnessLufs === null) return null;
-  const mean = differences.reduce((sum, x) => sum + x, 0) / differences.length;
-  const square = differences.reduce((sum, x) => sum + (x - mean) ** 2, 0) / differences.length;
-  return { spectrumDb: sqrt(square), loudnessLu: abs(a.loudnessLufs - b.loudnessLufs) };
+  const spectrumDb = shapeDistanceDb(
+    THIRD_OCTAVES.flatMap(({ centerHz }, i) => {
+      const [x, y] = [a.thirdsDb[i] ?? null, b.thirdsDb[i] ?? null];
+      return x === null || y === null ? [] : [{ centerHz, db: x - y }];
+    }),
+  );
+  if (spectrumDb === null || a.loudnessLufs === null || b.loudnessLufs === null) return null;
+  return { spectrumDb, loudnessLu: abs(a.loudnessLufs - b.loudnessLufs) };
 }
 
 function meanDifference(

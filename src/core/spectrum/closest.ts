@@ -13,20 +13,26 @@ export const DOUBTFUL_DB = 1.2;
 type Against = readonly BandDifference[];
 
 /**
- * How far apart two clips' spectra are: standard deviation over the bands of their difference, so that
- * level, which is matched, does not count. Null where fewer than three bands are known of both.
+ * How far apart two spectra are: standard deviation over the bands of their difference, so that level does
+ * not count. Null where fewer than three bands of the range are known.
  */
+export function shapeDistanceDb(gaps: readonly { centerHz: number; db: number }[]): number | null {
+  const inside = gaps.filter(({ centerHz }) => centerHz >= FROM_HZ && centerHz <= TO_HZ);
+  if (inside.length < 3) return null;
+  const mean = inside.reduce((sum, { db }) => sum + db, 0) / inside.length;
+  return Math.sqrt(inside.reduce((sum, { db }) => sum + (db - mean) ** 2, 0) / inside.length);
+}
+
+/** Distance of two clips that were both set against the reference. */
 export function spectralDistanceDb(a: Against, b: Against): number | null {
-  const gaps = a.flatMap(({ centerHz, differenceDb }) => {
-    const other = b.find((band) => band.centerHz === centerHz)?.differenceDb ?? null;
-    if (centerHz < FROM_HZ || centerHz > TO_HZ || differenceDb === null || other === null) {
-      return [];
-    }
-    return [differenceDb - other];
-  });
-  if (gaps.length < 3) return null;
-  const mean = gaps.reduce((sum, gap) => sum + gap, 0) / gaps.length;
-  return Math.sqrt(gaps.reduce((sum, gap) => sum + (gap - mean) ** 2, 0) / gaps.length);
+  return shapeDistanceDb(
+    a.flatMap(({ centerHz, differenceDb }) => {
+      const other = b.find((band) => band.centerHz === centerHz)?.differenceDb ?? null;
+      return differenceDb === null || other === null
+        ? []
+        : [{ centerHz, db: differenceDb - other }];
+    }),
+  );
 }
 
 /** The two clips that are hardest to tell apart by their spectra; null where nothing is known. */

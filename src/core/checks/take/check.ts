@@ -26,8 +26,11 @@ export type Check = (take: TakeFacts, set: readonly TakeFacts[]) => CheckRemark 
 
 /** The most frequent value; the first of equals. */
 export function usual<T>(values: readonly T[]): T {
-  const count = (value: T) => values.filter((other) => other === value).length;
-  return values.reduce((best, value) => (count(value) > count(best) ? value : best), values[0]);
+  const counts = new Map<T, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  let best = values[0];
+  for (const [value, count] of counts) if (count > (counts.get(best) ?? 0)) best = value;
+  return best;
 }
 
 /** A place in a take, as people say it. */
