@@ -1,7 +1,7 @@
 // A whole bank in a folder of its own, and simulated listeners who use it by HTTP alone.
 import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
@@ -15,6 +15,8 @@ export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
  */
 export async function startBank(port, beside = null) {
   const data = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-panel-'));
+  // PostgreSQL runs as a user of its own and keeps its files here, so that they go with the rest.
+  chmodSync(data, 0o755);
   const child = spawn(process.execPath, ['dist/services/supervisor.mjs'], {
     cwd: root,
     stdio: 'ignore',

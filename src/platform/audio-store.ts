@@ -3,6 +3,7 @@ import type pg from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
 import type { ByteSource } from '@/core/wav/format';
 import { type Db, pool } from './database';
+import { requireRoom } from './room';
 
 export const CHUNK_BYTES = 1 << 20;
 /** Chunks fetched together when sound is read in order. */
@@ -10,6 +11,7 @@ const READ_AHEAD = 8;
 
 /** Makes room for sound that will arrive piece by piece. */
 export async function createAudio(db: Db, byteLength: number, at: Date): Promise<number> {
+  await requireRoom(byteLength);
   const [{ id }] = await db.rows<{ id: number }>(
     'INSERT INTO audio (byte_length, created_at) VALUES ($1, $2) RETURNING id',
     [byteLength, at],
@@ -23,6 +25,7 @@ export async function writeChunk(
   seq: number,
   data: Buffer,
 ): Promise<void> {
+  await requireRoom(data.length);
   await db.rows('INSERT INTO audio_chunk (audio_id, seq, data) VALUES ($1, $2, $3)', [
     audioId,
     seq,

@@ -16,6 +16,8 @@ import pg from 'pg';
 /** A PostgreSQL of this checkout's own, on loopback. */
 export interface Cluster {
   url: string;
+  /** Where its files are, or one above that others may enter. */
+  folder: string;
   process(): ChildProcess;
   /** Starts the server again on the same port, after it died. */
   restart(): Promise<void>;
@@ -162,6 +164,8 @@ export async function startCluster(folder: string, durable = true): Promise<Clus
     port: String(port),
     unix_socket_directories: '',
     max_connections: '80',
+    // Bounds the log; `platform/room.ts` keeps as much free.
+    max_wal_size: '400MB',
     ...(durable ? {} : { fsync: 'off', full_page_writes: 'off', synchronous_commit: 'off' }),
   };
   const args = Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`]);
@@ -191,6 +195,7 @@ export async function startCluster(folder: string, durable = true): Promise<Clus
   await createDatabase(url);
   return {
     url,
+    folder: path.dirname(data),
     process: () => server,
     restart: launch,
     stop: () => endProcess(server, 'SIGINT', 'SIGQUIT', STOP_WITHIN_MS),

@@ -174,6 +174,7 @@ async function main(): Promise<void> {
     cluster = await startCluster(folder);
     keepCluster(cluster);
     databaseUrl = cluster.url;
+    process.env.ZEITBANK_STORE = cluster.folder;
   }
   process.env.DATABASE_URL = databaseUrl;
   await migrate(databaseUrl, root);
