@@ -1,15 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
-import { demo, settleIn, signIn, step } from './bank';
-
-async function faults(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  return violations.map(
-    ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`,
-  );
-}
+import { expect, test } from '@playwright/test';
+import { demo, faults, settleIn, signIn, step } from './bank';
 
 test('every main screen of the engineer', async ({ page }) => {
   await page.goto('/sign-in');
@@ -25,7 +15,16 @@ test('every main screen of the engineer', async ({ page }) => {
     expect(await faults(page), name).toEqual([]);
   }
   const [, comparison] = /(\/comparisons\/[^/]+)/.exec(page.url()) ?? [];
-  for (const address of [`${comparison}/run-sheet`, '/gear', '/bench', '/bench?tool=cost']) {
+  for (const address of [
+    `${comparison}/run-sheet`,
+    '/gear',
+    '/panel',
+    '/people',
+    '/rooms',
+    '/invitation/none',
+    '/bench',
+    '/bench?tool=cost',
+  ]) {
     await page.goto(address);
     await page.waitForLoadState('networkidle').catch(() => undefined);
     await page.waitForTimeout(800);

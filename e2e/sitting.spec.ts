@@ -1,13 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { EVERY_TASK, openSitting, query, settleIn, signIn, step, walkParts } from './bank';
-
-async function faults(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  return violations
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`);
-}
+import { EVERY_TASK, faults, openSitting, query, settleIn, signIn, step, walkParts } from './bank';
 
 test('every task is walked to its end on a phone, with the network cut in between', async ({
   page,
@@ -126,6 +118,10 @@ test('a plan is tried on simulated panels, rehearsed, and sealed; breaking the s
   await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
   await step(page, 'Sitting').click();
   await page.getByRole('button', { name: 'Plan another like this' }).first().click();
+  await page.getByRole('button', { name: 'Suggest parts for that time' }).click();
+  await expect(page.getByRole('heading', { name: /^Part 1: Odd one out/ })).toBeVisible();
+  const pairs = page.getByRole('region', { name: 'Part 3' });
+  await pairs.getByRole('checkbox', { name: /^Adaptive/ }).check();
   await page.getByLabel('Add a part').click();
   await page.getByRole('option', { name: 'From memory' }).click();
   await page.getByRole('button', { name: /Try on 400 simulated panels/ }).click();
@@ -145,6 +141,9 @@ test('a plan is tried on simulated panels, rehearsed, and sealed; breaking the s
   await page.getByLabel('What listeners are told they hear').fill(title);
   await page.getByRole('button', { name: 'Seal and open' }).click();
   await expect(page.getByText(`${title}.`).first()).toBeVisible();
+  // How even the orders are is counted, but where answers lead them nothing is said of them.
+  await expect(page.getByText(/^Odd one out: each recording is heard \d+ times/)).toBeVisible();
+  await expect(page.getByText('chosen as each listener answers').first()).toBeVisible();
   await page.getByRole('button', { name: 'Break the seal' }).first().click();
   await page.getByLabel('Why it must be').fill('A loudspeaker broke in the middle.');
   const breaking = page.getByRole('button', { name: 'Break it' });

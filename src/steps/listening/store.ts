@@ -211,14 +211,15 @@ export interface ListenerRow {
   partsBegun: number;
 }
 
+const LISTENER = 'SELECT id, seat, alias, stage, parts_begun AS "partsBegun" FROM listener';
+
 export async function findListener(
   db: Db,
   sittingId: string,
   tokenHash: string,
 ): Promise<ListenerRow | null> {
   const [row] = await db.rows<ListenerRow>(
-    `SELECT id, seat, alias, stage, parts_begun AS "partsBegun" FROM listener
-     WHERE sitting_id = $1 AND token_hash = $2`,
+    `${LISTENER} WHERE sitting_id = $1 AND token_hash = $2`,
     [sittingId, tokenHash],
   );
   return row ?? null;
@@ -231,8 +232,7 @@ export async function findInvited(
   panelistId: string,
 ): Promise<ListenerRow | null> {
   const [row] = await db.rows<ListenerRow>(
-    `SELECT id, seat, alias, stage, parts_begun AS "partsBegun" FROM listener
-     WHERE sitting_id = $1 AND panelist_id = $2`,
+    `${LISTENER} WHERE sitting_id = $1 AND panelist_id = $2`,
     [sittingId, panelistId],
   );
   return row ?? null;

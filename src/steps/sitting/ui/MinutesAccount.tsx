@@ -8,7 +8,12 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { TASKS } from '@/core/tasks';
-import type { PartDraft, SittingAccount, SittingCounts } from '@/steps/sitting/schema';
+import type {
+  PartDraft,
+  SittingAccount,
+  SittingCounts,
+  SittingDraft,
+} from '@/steps/sitting/schema';
 import { token } from '@/ui/tokens';
 
 function minutes(value: number): string {
@@ -22,10 +27,10 @@ export function MinutesAccount({
   counts,
 }: {
   account: SittingAccount;
-  plan: { seats: number; parts: readonly Pick<PartDraft, 'task'>[] };
+  plan: Pick<SittingDraft, 'seats' | 'room'> & { parts: readonly Pick<PartDraft, 'task'>[] };
   counts?: SittingCounts;
 }) {
-  const { seats, parts } = plan;
+  const { seats, room, parts } = plan;
   const listening = account.minutesEach - account.settlingMinutes;
   const share = counts && counts.trialsEach > 0 ? counts.answers / counts.trialsEach : 0;
   const spent = counts ? counts.joined * account.settlingMinutes + share * listening : 0;
@@ -59,7 +64,11 @@ export function MinutesAccount({
             <TableCell>
               <strong>Settling in</strong>
             </TableCell>
-            <TableCell>consent, level, one practice trial, a pause every 15 minutes</TableCell>
+            <TableCell>
+              {room === 'own'
+                ? 'consent, level, one practice trial, a pause every 15 minutes'
+                : 'coming in, consent, the level of the room, a pause every 15 minutes'}
+            </TableCell>
             <TableCell align="right">{minutes(account.settlingMinutes)}</TableCell>
             <TableCell align="right">{seats}</TableCell>
             <TableCell align="right">{minutes(account.settlingMinutes * seats)}</TableCell>

@@ -234,10 +234,11 @@ export function SittingPlan({
         Order and seal
       </Typography>
       <Typography sx={{ color: token('soft'), maxWidth: '76ch' }}>
-        Orders are balanced over the seats: each recording comes first as often as second, every
-        pair equally often, every place equally often on a line, and nothing twice running. On
-        sealing, the key is drawn and its SHA-256 is shown to every listener; after closing, anyone
-        can check it with the key file.
+        {draft.room === 'own'
+          ? 'Orders are balanced over the seats: each recording comes first as often as second, every pair equally often, every place equally often on a line, and nothing twice running.'
+          : 'All hear one order, so it is balanced within itself as far as one order can be; several sittings even out what is left.'}{' '}
+        On sealing, the key is drawn and its SHA-256 is shown to every listener; after closing,
+        anyone can check it with the key file.
       </Typography>
       {draftId && (
         <Button
