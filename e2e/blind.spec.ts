@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
-import { expect, type Response, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import {
   answerPair,
   demo,
@@ -11,17 +11,7 @@ import {
   signIn,
   walkParts,
 } from './bank';
-
-interface Received {
-  url: string;
-  /** From asking to the last byte. */
-  tookMs: number;
-  headers: Record<string, string>;
-  body: Buffer;
-}
-
-/** Header fields that belong to the moment or the connection. */
-const OF_THE_MOMENT = ['date', 'connection', 'keep-alive'];
+import { collect, expectNothingTold, secretsOfBank, shapeOf, soundsOf } from './search';
 
 interface Traffic {
   chain: string;
@@ -73,23 +63,7 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
   test.setTimeout(300_000);
   const engineer = await (await browser.newContext()).newPage();
   await signIn(engineer);
-  const received: Received[] = [];
-  const pending: Promise<void>[] = [];
-  page.on('response', (response: Response) => {
-    pending.push(
-      (async () => {
-        const body = await response.body().catch(() => Buffer.alloc(0));
-        await response.finished();
-        const { requestStart, responseEnd } = response.request().timing();
-        received.push({
-          url: response.url(),
-          tookMs: responseEnd - requestStart,
-          headers: await response.allHeaders(),
-          body,
-        });
-      })(),
-    );
-  });
+  const arrived = collect(page);
   const pairs = { ...EVERY_TASK[0], trials: 4 };
   const { token } = await openSitting(engineer, [pairs, ...EVERY_TASK.slice(1)], {});
   await engineer.close();
@@ -100,48 +74,16 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
   await expect(page.getByText('Pair 4 of 4')).toBeVisible();
   await walkParts(page, EVERY_TASK);
   await expect(page.getByRole('heading', { name: 'Thank you, Curious Kim' })).toBeVisible();
-  await Promise.all(pending);
-
-  // What must not be there: everything that the bank knows of chains, takes and clips.
-  const rows = await query<{ secret: string }>(
-    `SELECT name AS secret FROM chain UNION SELECT items FROM chain WHERE items <> ''
-     UNION SELECT id::text FROM chain UNION SELECT id::text FROM take UNION SELECT file_name FROM take
-     UNION SELECT sha256 FROM audio UNION SELECT clip_set_id::text FROM clip
-     UNION SELECT trim(to_char(gain_db, 'FM990.000')) FROM clip
-     UNION SELECT round(gain_db::numeric, 2)::text FROM clip WHERE abs(gain_db) > 1
-     UNION SELECT gain_db::text FROM clip UNION SELECT delay_samples::text FROM clip WHERE delay_samples <> 0
-     UNION SELECT before_lufs::text FROM clip UNION SELECT nullif(price_cents, 0)::text FROM chain`,
-  );
-  const names = await query<{ name: string }>('SELECT name FROM chain');
-  const secrets = [
-    ...rows.map(({ secret }) => secret),
-    ...names.flatMap(({ name }) => name.split(' › ')),
-  ].filter((secret) => secret && secret.length > 3);
-  expect(secrets.length).toBeGreaterThan(40);
-  const told = received.filter(({ url }) => !url.includes('/_next/static/'));
-  expect(told.length).toBeGreaterThan(15);
-  for (const { url, headers, body } of told) {
-    const isSound = url.includes('/clip/');
-    const text = `${url}\n${JSON.stringify(headers)}\n${isSound ? body.subarray(0, 200).toString('latin1') : body.toString()}`;
-    for (const secret of secrets) {
-      expect(text.includes(secret), `${secret} in ${url}`).toBe(false);
-    }
-  }
+  const received = await arrived();
+  expect(received.filter(({ url }) => !url.includes('/_next/static/')).length).toBeGreaterThan(15);
+  expectNothingTold(received, await secretsOfBank());
 
   // Sounds: one length, one header block, one set of headers; no bytes twice; no address twice.
-  const sounds = received.filter(({ url }) => /\/clip\/(?!settling)/.test(url));
+  const sounds = soundsOf(received);
   // Four pairs, an odd one out, one of two, two learned and one alone, two, six, three, one.
   const CLIPS = 8 + 3 + 2 + 3 + 2 + 6 + 3 + 1;
   expect(sounds.length).toBe(CLIPS);
-  const shape = ({ headers, body }: Received) =>
-    JSON.stringify([
-      Object.entries(headers)
-        .filter(([name]) => !OF_THE_MOMENT.includes(name))
-        .sort(),
-      body.length,
-      body.subarray(0, 44).toString('hex'),
-    ]);
-  expect(new Set(sounds.map(shape)).size).toBe(1);
+  expect(new Set(sounds.map(shapeOf)).size).toBe(1);
   expect(
     new Set(sounds.map(({ body }) => createHash('sha256').update(body).digest('hex'))).size,
   ).toBe(CLIPS);

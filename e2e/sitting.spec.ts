@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { EVERY_TASK, faults, openSitting, query, settleIn, signIn, step, walkParts } from './bank';
+import { collect, expectNothingTold, secretsOfBank, shapeOf, soundsOf } from './search';
 
 test('every task is walked to its end on a phone, with the network cut in between', async ({
   page,
@@ -38,6 +39,7 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
   const { id, conductor, code } = await openSitting(page, parts, { room: 'together' });
   const context = await browser.newContext();
   const stage = await context.newPage();
+  const arrived = [collect(stage)];
   await stage.goto(`/conduct/${conductor}`);
   await expect(stage.getByText(code)).toBeVisible();
   expect(await faults(stage)).toEqual([]);
@@ -47,6 +49,7 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
     const phone = await (
       await browser.newContext({ viewport: { width: 390, height: 844 } })
     ).newPage();
+    arrived.push(collect(phone));
     await phone.goto('/listen');
     await phone.getByLabel('Code').fill(code.toLowerCase());
     await phone.getByRole('button', { name: 'Join' }).click();
@@ -97,6 +100,14 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
   await stage.getByRole('button', { name: 'End the sitting' }).click();
   await expect(rosa.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
   await expect(rolf.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
+  // Neither the phones nor whoever runs the room were told which chain is which.
+  const received = (await Promise.all(arrived.map((all) => all()))).flat();
+  expectNothingTold(received, await secretsOfBank());
+  const sounds = soundsOf(received);
+  // Two of the pair and six of the line, for the conductor alone; some again after the reload.
+  expect(new Set(sounds.map(({ url }) => url)).size).toBe(8);
+  expect(sounds.every(({ url }) => url.includes('/api/conduct/'))).toBe(true);
+  expect(new Set(sounds.map(shapeOf)).size).toBe(1);
   const rows = await query<{ alias: string; position: number }>(
     `SELECT alias, position FROM answer JOIN listener ON listener.id = listener_id
      WHERE answer.sitting_id = $1 ORDER BY alias, position`,
@@ -117,7 +128,8 @@ test('a plan is tried on simulated panels, rehearsed, and sealed; breaking the s
   await signIn(page);
   await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
   await step(page, 'Sitting').click();
-  await page.getByRole('button', { name: 'Plan another like this' }).first().click();
+  // The demo's own sitting, which is not for a room, is the oldest.
+  await page.getByRole('button', { name: 'Plan another like this' }).last().click();
   await page.getByRole('button', { name: 'Suggest parts for that time' }).click();
   await expect(page.getByRole('heading', { name: /^Part 1: Odd one out/ })).toBeVisible();
   const pairs = page.getByRole('region', { name: 'Part 3' });
