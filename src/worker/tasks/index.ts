@@ -1,4 +1,3 @@
-import { move } from 'piscina';
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
 import { analyzePart } from '@/core/statistics/part';
 import { audioSource } from '@/platform/audio-store';
@@ -36,8 +35,7 @@ export async function servedCopy(task: {
   gainDb: number;
 }): Promise<Uint8Array> {
   const master = await masterOf(task.audioId);
-  const copy = await makeServedCopy(master, task.seed, task.levelLufs, task.gainDb);
-  return move(copy) as Uint8Array;
+  return makeServedCopy(master, task.seed, task.levelLufs, task.gainDb);
 }
 
 /** Reads every part of a closed sitting. */
