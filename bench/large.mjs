@@ -18,7 +18,7 @@ function* takeBytes({ sampleRateHz, seconds, gain }) {
   header.writeUInt32LE(frames * 3, 40);
   yield header;
   let [state, low] = [1, 0];
-  // One second of noise and its variations: making noise must not be what is timed.
+  // Seven seconds of noise, again and again: making noise must not be what is timed.
   const noise = Float64Array.from({ length: sampleRateHz * 7 }, () => {
     state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
     low = 0.9 * low + 0.1 * (state / 2147483648 - 1);

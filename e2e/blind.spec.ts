@@ -135,6 +135,10 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
     parts.add(Object.keys(part).sort().join());
   }
   expect(parts.size).toBe(1);
+  const script = received
+    .filter(({ url }) => url.endsWith('.js'))
+    .reduce((sum, { headers, body }) => sum + Number(headers['content-length'] ?? body.length), 0);
+  expect(script).toBeLessThan(1_000_000);
 });
 
 test('the listener’s page stays light: no chain, chart or waveform code', async ({ page }) => {

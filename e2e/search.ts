@@ -12,8 +12,6 @@ export interface Received {
 /** Header fields that belong to the moment or the connection. */
 const OF_THE_MOMENT = ['date', 'connection', 'keep-alive'];
 
-const CUT_OFF_MS = 3000;
-
 /** Everything that a page receives from now on. @returns how to have it, once all has arrived */
 export function collect(page: Page): () => Promise<Received[]> {
   const received: Received[] = [];
@@ -30,11 +28,10 @@ export function collect(page: Page): () => Promise<Received[]> {
         body,
       });
     };
-    pending.push(arriving().catch(() => undefined));
+    pending.push(arriving());
   });
   return async () => {
-    // What a reload cut off never ends.
-    await Promise.race([Promise.all(pending), page.waitForTimeout(CUT_OFF_MS)]);
+    await Promise.all(pending);
     return received;
   };
 }

@@ -108,10 +108,7 @@ export function PeopleScreen({
       <PageHeading
         finding={
           view
-            ? `${countWord(view.people.filter(({ endedAt }) => !endedAt).length, 'person').replace(
-                'persons',
-                'people',
-              )} may sign in`
+            ? `${countWord(view.people.filter(({ endedAt }) => !endedAt).length, 'person', 'people')} may sign in`
             : 'Only the owner lets people in or out'
         }
         aside="Who works here. Access that is ended stops at once; what somebody did stays."

@@ -15,7 +15,8 @@ const SAME_GAIN = 1e-9;
 
 /** Said in the sealed plan, so that the rule is fixed before the first answer. */
 export const ADAPTIVE_RULE =
-  'Adaptive pairs: trials 1 and 2 of a listener are drawn beforehand. After answer n of that listener, ' +
+  'Adaptive pairs: trials 1 and 2 of the part are drawn beforehand for each listener; controls stay where ' +
+  'they were drawn and count for nothing here. After answer n of a listener, ' +
   'trial n+2 is the pair with the largest expected gain ½ ln(1 + p(1−p)v), where p is the expected share of ' +
   'one over the other and v the variance of their difference, by a Bradley–Terry model of this listener’s ' +
   'answers alone (a tie counts half for each; prior normal, standard deviation 1; Laplace), the pair already ' +

@@ -15,6 +15,16 @@ export async function listPanelists(db: Db, ownerId: string): Promise<Panelist[]
   );
 }
 
+/** Who can be asked, by name alone. */
+export async function listAliases(
+  db: Db,
+  ownerId: string,
+): Promise<{ id: string; alias: string }[]> {
+  return db.rows('SELECT id, alias FROM panelist WHERE owner_id = $1 ORDER BY lower(alias)', [
+    ownerId,
+  ]);
+}
+
 export async function insertPanelist(
   db: Db,
   ownerId: string,

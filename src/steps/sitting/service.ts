@@ -17,7 +17,7 @@ import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import { type ClipSetFacts, CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import { listClipSets } from '@/steps/match/store';
-import { listPanelists, deletePanelist, seatsOf } from '@/steps/panel/store';
+import { deletePanelist, listAliases, seatsOf } from '@/steps/panel/store';
 import { accountOf, type ClipFacts } from './account';
 import type {
   PartDraft,
@@ -81,7 +81,7 @@ export interface SittingView {
     account: SittingAccount;
     listeners: SittingListener[];
     links: PersonalLink[];
-    /** How evenly the orders of each part came out; empty before sealing, null where answers lead them. */
+    /** How evenly the orders of each part came out; empty unless it is open, null where answers lead them. */
     balances: (Balance | null)[];
   })[];
   /** Who can be asked. */
@@ -136,16 +136,15 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       account: accountOf(sitting, clips),
       listeners: await listListeners(db(), sitting.id),
       links: await listLinks(db(), sitting.id),
-      balances: sitting.state === 'draft' ? [] : await balancesOf(sitting),
+      balances: sitting.state === 'open' ? await balancesOf(sitting) : [],
     });
   }
   const first = sets.find(({ chains }) => chains > 1);
-  const panel = await listPanelists(db(), engineer.studioId);
   return {
     comparison,
     sets,
     sittings: views,
-    panel: panel.map(({ id, alias }) => ({ id, alias })),
+    panel: await listAliases(db(), engineer.studioId),
     proposal: first ? proposalFor(first) : null,
   };
 }
