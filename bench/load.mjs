@@ -1,7 +1,16 @@
 // Three hundred listeners at once through the real interface: `node bench/load.mjs`. Each downloads its
 // clips and answers at the pace of a quick person. Needs a build; bounded to a few minutes. `node bench/load.mjs
 // 300 two` spreads them over two web processes, each with a worker, on one PostgreSQL.
-import { Listener, openSitting, pause, quantile, reckon, startBank } from './panel.mjs';
+import {
+  Listener,
+  machineTicks,
+  openSitting,
+  pause,
+  processorSeconds,
+  quantile,
+  reckon,
+  startBank,
+} from './panel.mjs';
 
 const LISTENERS = Number(process.argv[2] ?? 300);
 const SEATS = 100;
@@ -28,6 +37,8 @@ try {
       ),
   );
   const began = Date.now();
+  const ticks = machineTicks();
+  const used = processorSeconds(bank, 'next');
   let bytes = 0;
   await Promise.all(
     listeners.map(async (listener) => {
@@ -43,6 +54,10 @@ try {
     }),
   );
   const seconds = (Date.now() - began) / 1000;
+  const now = machineTicks();
+  const share = (what) =>
+    `${((100 * (now[what] - ticks[what])) / (now.all - ticks.all)).toFixed(0)} %`;
+  const web = (processorSeconds(bank, 'next') - used).toFixed(0);
   const ms = listeners.flatMap(({ answerMs }) => answerMs);
   let [acknowledged, lost] = [0, 0];
   for (const { token, sittingId } of sittings) {
@@ -54,7 +69,8 @@ try {
   console.log(
     `${LISTENERS} listeners, ${banks.length} web and ${banks.length} worker, ${seconds.toFixed(0)} s: ${acknowledged} answers, ${lost} lost or doubled; an answer takes ` +
       `${quantile(ms, 0.5).toFixed(0)} ms (median), ${quantile(ms, 0.99).toFixed(0)} ms (99 %), ` +
-      `${Math.max(...ms).toFixed(0)} ms at most; ${(bytes / 1e6 / seconds).toFixed(1)} MB/s of clips`,
+      `${Math.max(...ms).toFixed(0)} ms at most; ${(bytes / 1e6 / seconds).toFixed(1)} MB/s of clips; ` +
+      `processors idle ${share('idle')}, taken by the host ${share('taken')}; web used ${web} s`,
   );
   if (lost > 0) process.exitCode = 1;
 } finally {

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import http from 'node:http';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
@@ -58,6 +59,9 @@ export async function startBank(port, beside = null) {
   };
 }
 
+/** The bank was killed and starts again well within this. */
+const GIVE_UP_MS = 60_000;
+
 function childPid(parent, part) {
   for (const entry of readdirSync('/proc')) {
     if (!/^\d+$/.test(entry)) continue;
@@ -99,6 +103,19 @@ export async function query(bank, text, values = []) {
 export function peakMemoryMb(bank) {
   const status = readFileSync(`/proc/${bank.pidOf('worker.mjs')}/status`, 'utf8');
   return Math.round(Number(/VmHWM:\s+(\d+)/.exec(status)[1]) / 1024);
+}
+
+/** Seconds of processor that one of the bank's processes has used. */
+export function processorSeconds(bank, part) {
+  const stat = readFileSync(`/proc/${bank.pidOf(part)}/stat`, 'utf8').split(') ')[1].split(' ');
+  return (Number(stat[11]) + Number(stat[12])) / 100;
+}
+
+/** Ticks of this machine's processors so far: in all, idle, and taken by the host for others. */
+export function machineTicks() {
+  const [line] = readFileSync('/proc/stat', 'utf8').split('\n');
+  const ticks = line.split(/ +/).slice(1, 9).map(Number);
+  return { all: ticks.reduce((a, b) => a + b), idle: ticks[3] + ticks[4], taken: ticks[7] };
 }
 
 function request(bank, method, address, body, cookie) {
@@ -158,6 +175,25 @@ export async function openSitting(bank, { seats, trials, title }) {
   return { token, sittingId: kept.id };
 }
 
+const downloads = new http.Agent({ keepAlive: true });
+
+/** Counts what arrives and lets it go: the panel's own work must not slow the bank on the same machine. */
+function bytesAt(url, cookie) {
+  return new Promise((resolve, reject) => {
+    const request = http.get(url, { agent: downloads, headers: { cookie } }, (response) => {
+      let bytes = 0;
+      response.on('data', ({ length }) => (bytes += length));
+      response.on('end', () =>
+        response.statusCode === 200
+          ? resolve(bytes)
+          : reject(new Error(`a clip was answered with ${response.statusCode}`)),
+      );
+      response.on('error', reject);
+    });
+    request.on('error', reject);
+  });
+}
+
 /** One listener's browser, as far as the bank can see it. */
 export class Listener {
   constructor(bank, token, alias) {
@@ -170,7 +206,9 @@ export class Listener {
 
   /** Sends until the bank has decided; a lost connection or a failing server is tried again. */
   async send(path_, body) {
+    const until = Date.now() + GIVE_UP_MS;
     for (;;) {
+      if (Date.now() > until) throw new Error(`${path_} was not taken for a minute`);
       const began = performance.now();
       try {
         const address = `/api/listen/${this.token}/${path_}`;
@@ -209,11 +247,8 @@ export class Listener {
   async hear() {
     let bytes = 0;
     for (const { address } of this.view.clips) {
-      const response = await fetch(`${this.bank.base}/api/listen/${this.token}/clip/${address}`, {
-        headers: { cookie: this.cookie },
-      });
-      bytes += (await response.arrayBuffer()).byteLength;
-      if (!response.ok) throw new Error(`a clip was answered with ${response.status}`);
+      const url = `${this.bank.base}/api/listen/${this.token}/clip/${address}`;
+      bytes += await bytesAt(url, this.cookie);
     }
     return bytes;
   }

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import pg from 'pg';
 import { config } from './config';
 
@@ -33,10 +34,22 @@ export function pool(): pg.Pool {
   return shared.zeitbankPool;
 }
 
+const names = new Map<string, string>();
+
+/** Statements are planned once per connection: the same few are asked many times a second. */
+function nameOf(text: string): string {
+  let name = names.get(text);
+  if (!name) {
+    name = createHash('sha256').update(text).digest('base64url').slice(0, 32);
+    names.set(text, name);
+  }
+  return name;
+}
+
 export function dbOf(client: pg.Pool | pg.ClientBase): Db {
   return {
     rows: async <R>(text: string, values: readonly Value[] = []) => {
-      const result = await client.query(text, [...values]);
+      const result = await client.query({ name: nameOf(text), text, values: [...values] });
       return result.rows as R[];
     },
   };

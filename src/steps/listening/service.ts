@@ -21,23 +21,22 @@ import {
   chainIdsOf,
   clipAt,
   type ClipSource,
-  countAnswers,
   countLevelChange,
   countListeners,
-  findByToken,
-  findInvited,
-  findListener,
+  findSeated,
   type HeardPart,
   type HeardSitting,
   type HeardTrial,
-  holdSitting,
+  holdForAnswer,
+  holdForJoining,
   insertAnswer,
   insertListener,
-  type Invitee,
+  isSeated,
   type ListenerRow,
   partsOf,
   replacePair,
-  roomOf,
+  type RoomState,
+  type Seated,
   setPartsBegun,
   setStage,
   settlingClipAt,
@@ -71,18 +70,25 @@ function hashOf(token: string): string {
   return createHash('sha256').update(token).digest('hex');
 }
 
-type Behind = HeardSitting & { seal: string; invitee: Invitee | null };
+type Behind = Seated & { sitting: { seal: string } };
 
-async function sittingBehind(from: Db, token: string): Promise<Behind> {
-  const sitting = await findByToken(from, token);
-  if (!sitting || sitting.state === 'draft' || sitting.seal === null) throw notFound('sitting');
-  if (sitting.invitee?.withdrawn) {
+/** The sitting behind a link, and who asks for it. */
+async function behind(
+  from: Db,
+  token: string,
+  listenerToken: string | undefined,
+): Promise<Behind> {
+  const found = await findSeated(from, token, listenerToken ? hashOf(listenerToken) : null);
+  if (!found || found.sitting.state === 'draft' || found.sitting.seal === null) {
+    throw notFound('sitting');
+  }
+  if (found.invitee?.withdrawn) {
     throw new UserError(
       404,
       'This link was withdrawn; what you answered is kept. Ask the engineer for another.',
     );
   }
-  return { ...sitting, seal: sitting.seal };
+  return { ...found, sitting: { ...found.sitting, seal: found.sitting.seal } };
 }
 
 export function leastHeardS(part: HeardPart): number {
@@ -117,15 +123,6 @@ export function minutesAfter(parts: readonly HeardPart[], answered: number): num
       0,
     ) / 60
   );
-}
-
-async function listenerBehind(
-  from: Db,
-  sitting: Behind,
-  listenerToken: string | undefined,
-): Promise<ListenerRow | null> {
-  if (sitting.invitee) return findInvited(from, sitting.id, sitting.invitee.panelistId);
-  return listenerToken ? findListener(from, sitting.id, hashOf(listenerToken)) : null;
 }
 
 type PartView = ListenerView['part'];
@@ -186,19 +183,17 @@ function standingAlone(
 
 /** Where a listener in a room stands: where the room is. */
 async function standingTogether(
-  sitting: HeardSitting,
+  { roomPosition, state }: RoomState,
   listener: ListenerRow,
   trials: number,
-): Promise<Standing & { roomHeard: boolean }> {
-  const { roomPosition, roomHeard } = await roomOf(db(), sitting.id);
+): Promise<Standing> {
   const stand = (phase: Standing['phase']) => ({
     phase,
     position: roomPosition,
     behind: Math.max(0, roomPosition - 1),
-    roomHeard,
   });
   if (roomPosition > trials) return stand('finished');
-  if (sitting.state === 'closed') return stand('closed');
+  if (state === 'closed') return stand('closed');
   if (roomPosition === 0) return stand('waiting');
   const given = await answerKeyAt(db(), listener.id, roomPosition);
   return stand(given === null ? 'trial' : 'waiting');
@@ -209,25 +204,24 @@ export async function viewFor(
   token: string,
   listenerToken: string | undefined,
 ): Promise<ListenerView> {
-  const sitting = await sittingBehind(db(), token);
+  const { sitting, invitee, listener, answered } = await behind(db(), token, listenerToken);
   const parts = await partsOf(db(), sitting.id);
-  const listener = await listenerBehind(db(), sitting, listenerToken);
-  const answered = listener ? await countAnswers(db(), listener.id) : 0;
   const trials = parts[parts.length - 1].to;
   const together = sitting.room === 'together';
-  let standing: Standing & { roomHeard?: boolean };
+  let standing: Standing;
   if (listener) {
     standing = together
       ? await standingTogether(sitting, listener, trials)
       : standingAlone(sitting, listener, parts, answered);
   } else {
     const free =
-      (sitting.invitee !== null || sitting.sharedLink) &&
+      (invitee !== null || sitting.sharedLink) &&
       (await countListeners(db(), sitting.id)) < sitting.seats;
     const phase = sitting.state === 'closed' ? 'closed' : free ? 'join' : 'full';
     standing = { phase, position: 1, behind: 0 };
   }
-  const { phase, position, behind, roomHeard = false } = standing;
+  const { phase, position, behind: done } = standing;
+  const roomHeard = together && listener !== null && sitting.roomHeard;
   const part = partAt(parts, position);
   let trial: HeardTrial | null = null;
   let clips: ListenerView['clips'] = [];
@@ -252,7 +246,7 @@ export async function viewFor(
       comingAddresses = [];
     }
   }
-  const asked = await partViewOf(sitting.id, listener?.seat ?? 1, parts, part, behind, trial);
+  const asked = await partViewOf(sitting.id, listener?.seat ?? 1, parts, part, done, trial);
   const settledIn = together || ['part', 'trial', 'finished'].includes(phase);
   return listenerView.parse({
     phase,
@@ -264,12 +258,12 @@ export async function viewFor(
     rehearsal: sitting.rehearsal,
     seal: sitting.seal,
     alias: listener?.alias ?? null,
-    invitedAs: listener ? null : (sitting.invitee?.alias ?? null),
+    invitedAs: listener ? null : (invitee?.alias ?? null),
     resetSound: sitting.resetSound,
     trials,
     answered,
     minutesLeft: settledIn
-      ? minutesAfter(parts, behind)
+      ? minutesAfter(parts, done)
       : listenerMinutes(parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one))),
     part: {
       ...asked,
@@ -284,11 +278,9 @@ export async function viewFor(
 /** Takes a seat. @returns the secret for the listener's cookie */
 export async function join(token: string, joining: Joining, at: Date): Promise<string> {
   const listenerToken = randomBytes(24).toString('base64url');
-  const sitting = await sittingBehind(db(), token);
+  const { sitting, invitee } = await behind(db(), token, undefined);
   await transaction(async (tx) => {
-    const { state } = await holdSitting(tx, sitting.id, 'join');
-    if (state !== 'open') throw new UserError(409, CLOSED);
-    const { invitee } = sitting;
+    if ((await holdForJoining(tx, sitting.id)) !== 'open') throw new UserError(409, CLOSED);
     if (!invitee && !sitting.sharedLink) {
       throw new UserError(
         409,
@@ -296,7 +288,7 @@ export async function join(token: string, joining: Joining, at: Date): Promise<s
       );
     }
     // Joined on another device meanwhile: the seat is there.
-    if (invitee && (await findInvited(tx, sitting.id, invitee.panelistId))) return;
+    if (invitee && (await isSeated(tx, sitting.id, invitee.panelistId))) return;
     const taken = await countListeners(tx, sitting.id);
     if (taken >= sitting.seats) {
       throw new UserError(
@@ -330,20 +322,15 @@ export async function join(token: string, joining: Joining, at: Date): Promise<s
   return listenerToken;
 }
 
-async function present(
-  from: Db,
-  token: string,
-  listenerToken: string | undefined,
-): Promise<{ sitting: Behind; listener: ListenerRow }> {
-  const sitting = await sittingBehind(from, token);
-  const listener = await listenerBehind(from, sitting, listenerToken);
+async function present(from: Db, token: string, listenerToken: string | undefined) {
+  const { listener, ...found } = await behind(from, token, listenerToken);
   if (!listener) {
     throw new UserError(
       401,
       'This browser has no seat in the sitting; open the link again to join.',
     );
   }
-  return { sitting, listener };
+  return { ...found, listener };
 }
 
 /** Level set, practice done, or a part begun: on to the next; never back. */
@@ -442,19 +429,17 @@ export async function answer(
 ): Promise<void> {
   await transaction(async (tx) => {
     const { sitting, listener } = await present(tx, token, listenerToken);
-    const { state, roomPosition, roomHeard } = await holdSitting(tx, sitting.id, 'answer');
-    const earlier = await answerKeyAt(tx, listener.id, given.position);
-    if (earlier !== null) {
-      if (earlier === given.key) return;
+    const held = await holdForAnswer(tx, sitting.id, listener.id, given.position);
+    if (held.keyThere !== null) {
+      if (held.keyThere === given.key) return;
       throw new UserError(409, 'This trial is answered already; the first answer stands.');
     }
-    if (state !== 'open') throw new UserError(409, CLOSED);
-    const next =
-      sitting.room === 'together' ? roomPosition : (await countAnswers(tx, listener.id)) + 1;
+    if (held.state !== 'open') throw new UserError(409, CLOSED);
+    const next = sitting.room === 'together' ? held.roomPosition : held.answered + 1;
     const [trial] = await trialsAt(tx, sitting.id, listener.seat, next, next);
     const open =
       sitting.room === 'together'
-        ? roomHeard
+        ? held.roomHeard
         : listener.stage === 'trials' && trial?.part <= listener.partsBegun;
     if (given.position !== next || !trial || !open) {
       throw new UserError(409, 'This is not the trial to answer now; reload to see the right one.');
@@ -483,7 +468,7 @@ export async function clipFor(
   listenerToken: string | undefined,
   address: string,
 ): Promise<CopyOrder> {
-  const { sitting, listener } = await present(db(), token, listenerToken);
+  const { sitting, listener, answered } = await present(db(), token, listenerToken);
   const settling = SETTLING.find((clip) => clip.address === address);
   if (settling) {
     const [{ clipSetId }] = await partsOf(db(), sitting.id);
@@ -492,7 +477,6 @@ export async function clipFor(
     const seed = hash32(`${listener.id} ${address}`) >>> 0;
     return { audioId, seed, levelLufs: null, gainDb: 0 };
   }
-  const answered = await countAnswers(db(), listener.id);
   const found =
     sitting.state === 'open' && listener.stage === 'trials'
       ? await clipAt(db(), sitting.id, listener.seat, address, answered + 1, answered + 2)

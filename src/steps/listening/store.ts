@@ -26,11 +26,11 @@ export interface Invitee {
   withdrawn: boolean;
 }
 
-const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, simulated, seats, seal,
+const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, sitting.simulated, seats, seal,
   reset_sound AS "resetSound", rehearsal, room, shared_link AS "sharedLink"`;
 
-/** What may change while a sitting is open; read under its lock. */
-export interface HeldSitting {
+/** What may change while a sitting is open. */
+export interface RoomState {
   state: 'draft' | 'open' | 'closed';
   /** The trial that the room hears, 0 before the first. */
   roomPosition: number;
@@ -38,19 +38,51 @@ export interface HeldSitting {
   roomHeard: boolean;
 }
 
-/** The sitting that a link leads to: the shared one, or one person's. */
-export async function findByToken(
+export interface ListenerRow {
+  id: string;
+  seat: number;
+  alias: string;
+  stage: 'level' | 'practice' | 'trials';
+  partsBegun: number;
+}
+
+/** A link's sitting, whom the link is for, and who sits behind it in the browser that asks. */
+export interface Seated {
+  sitting: HeardSitting & RoomState;
+  invitee: Invitee | null;
+  listener: ListenerRow | null;
+  /** Answers that this listener gave. */
+  answered: number;
+}
+
+/**
+ * All that a request behind a link begins with, in one question: a panel asks this many times a second.
+ * @param tokenHash of the browser's seat; a personal link needs none and holds its seat on any device
+ */
+export async function findSeated(
   db: Db,
   token: string,
-): Promise<(HeardSitting & { invitee: Invitee | null }) | null> {
-  const [row] = await db.rows<HeardSitting & { invitee: Invitee | null }>(
-    `SELECT ${HEARD}, NULL AS invitee FROM sitting WHERE token = $1
-     UNION ALL
-     SELECT ${HEARD}, jsonb_build_object('panelistId', panelist.id, 'alias', panelist.alias,
-       'withdrawn', withdrawn_at IS NOT NULL)
-     FROM listener_link JOIN sitting ON sitting.id = sitting_id
-     JOIN panelist ON panelist.id = panelist_id WHERE listener_link.token = $1`,
-    [token],
+  tokenHash: string | null,
+): Promise<Seated | null> {
+  const [row] = await db.rows<Seated>(
+    `SELECT
+       (SELECT to_jsonb(heard) FROM (SELECT ${HEARD}, room_position AS "roomPosition",
+         room_heard AS "roomHeard") AS heard) AS sitting,
+       CASE WHEN panelist.id IS NOT NULL THEN jsonb_build_object('panelistId', panelist.id,
+         'alias', panelist.alias, 'withdrawn', withdrawn_at IS NOT NULL) END AS invitee,
+       CASE WHEN listener.id IS NOT NULL THEN jsonb_build_object('id', listener.id, 'seat', seat,
+         'alias', listener.alias, 'stage', stage, 'partsBegun', parts_begun) END AS listener,
+       (SELECT count(*)::int FROM answer WHERE listener_id = listener.id) AS answered
+     FROM (SELECT id AS sitting_id, NULL::uuid AS panelist_id, NULL::timestamptz AS withdrawn_at
+             FROM sitting WHERE token = $1
+           UNION ALL
+           SELECT sitting_id, panelist_id, withdrawn_at FROM listener_link WHERE token = $1) AS link
+     JOIN sitting ON sitting.id = link.sitting_id
+     LEFT JOIN panelist ON panelist.id = link.panelist_id
+     LEFT JOIN listener ON listener.sitting_id = sitting.id
+       AND (listener.panelist_id = link.panelist_id
+         OR link.panelist_id IS NULL AND token_hash = $2)`,
+    [token, tokenHash],
   );
   return row ?? null;
 }
@@ -111,8 +143,8 @@ export async function insertCodeFailure(db: Db, at: Date, before: Date): Promise
   await db.rows('INSERT INTO code_failure (at) VALUES ($1)', [at]);
 }
 
-export async function roomOf(db: Db, sittingId: string): Promise<HeldSitting> {
-  const [row] = await db.rows<HeldSitting>(
+export async function roomOf(db: Db, sittingId: string): Promise<RoomState> {
+  const [row] = await db.rows<RoomState>(
     `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting
      WHERE id = $1`,
     [sittingId],
@@ -189,53 +221,43 @@ function readParts(db: Db, sittingId: string): Promise<HeardPart[]> {
   );
 }
 
-/** Holds the sitting as it is until the end of the transaction: joining one by one, no answer after closing. */
-export async function holdSitting(
-  db: Db,
-  id: string,
-  how: 'join' | 'answer',
-): Promise<HeldSitting> {
-  const [row] = await db.rows<HeldSitting>(
-    `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting
-     WHERE id = $1 ${how === 'join' ? 'FOR UPDATE' : 'FOR SHARE'}`,
+/** Holds the sitting as it is until the end of the transaction: joining goes one by one. */
+export async function holdForJoining(db: Db, id: string): Promise<RoomState['state']> {
+  const [{ state }] = await db.rows<RoomState>(
+    'SELECT state FROM sitting WHERE id = $1 FOR UPDATE',
     [id],
+  );
+  return state;
+}
+
+/** Holds the sitting so that it cannot close before the end of the transaction; answers go side by side. */
+export async function holdForAnswer(
+  db: Db,
+  sittingId: string,
+  listenerId: string,
+  position: number,
+): Promise<RoomState & { answered: number; keyThere: string | null }> {
+  const [row] = await db.rows<RoomState & { answered: number; keyThere: string | null }>(
+    `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard",
+       (SELECT count(*)::int FROM answer WHERE listener_id = $2) AS answered,
+       (SELECT idempotency_key FROM answer WHERE listener_id = $2 AND position = $3) AS "keyThere"
+     FROM sitting WHERE id = $1 FOR SHARE`,
+    [sittingId, listenerId, position],
   );
   return row;
 }
 
-export interface ListenerRow {
-  id: string;
-  seat: number;
-  alias: string;
-  stage: 'level' | 'practice' | 'trials';
-  partsBegun: number;
-}
-
-const LISTENER = 'SELECT id, seat, alias, stage, parts_begun AS "partsBegun" FROM listener';
-
-export async function findListener(
-  db: Db,
-  sittingId: string,
-  tokenHash: string,
-): Promise<ListenerRow | null> {
-  const [row] = await db.rows<ListenerRow>(
-    `${LISTENER} WHERE sitting_id = $1 AND token_hash = $2`,
-    [sittingId, tokenHash],
-  );
-  return row ?? null;
-}
-
-/** Who sits by a personal link, on whatever device. */
-export async function findInvited(
+/** Whether somebody sits by their personal link, on whatever device. */
+export async function isSeated(
   db: Db,
   sittingId: string,
   panelistId: string,
-): Promise<ListenerRow | null> {
-  const [row] = await db.rows<ListenerRow>(
-    `${LISTENER} WHERE sitting_id = $1 AND panelist_id = $2`,
+): Promise<boolean> {
+  const rows = await db.rows(
+    'SELECT id FROM listener WHERE sitting_id = $1 AND panelist_id = $2',
     [sittingId, panelistId],
   );
-  return row ?? null;
+  return rows.length > 0;
 }
 
 export async function countListeners(db: Db, sittingId: string): Promise<number> {
@@ -292,14 +314,6 @@ export async function countLevelChange(db: Db, listenerId: string): Promise<void
   await db.rows('UPDATE listener SET level_changes = level_changes + 1 WHERE id = $1', [
     listenerId,
   ]);
-}
-
-export async function countAnswers(db: Db, listenerId: string): Promise<number> {
-  const [{ count }] = await db.rows<{ count: number }>(
-    'SELECT count(*)::int AS count FROM answer WHERE listener_id = $1',
-    [listenerId],
-  );
-  return count;
 }
 
 export interface HeardTrial {

@@ -1,3 +1,6 @@
+import { readlinkSync } from 'node:fs';
+import os from 'node:os';
+import { isMainThread } from 'node:worker_threads';
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
 import { analyzePart } from '@/core/statistics/part';
 import { audioSource } from '@/platform/audio-store';
@@ -11,6 +14,14 @@ export { recordOnBench } from './record';
 export { relateTakes } from './relate';
 export { renderClips } from './render';
 export { unpackArchive } from './unpack';
+
+/** Threads give way to what answers a panel; Linux keeps the rank of each thread. */
+function yieldToRequests(): void {
+  if (isMainThread || process.platform !== 'linux') return;
+  const [thread] = readlinkSync('/proc/thread-self').split('/').slice(-1);
+  os.setPriority(Number(thread), os.constants.priority.PRIORITY_BELOW_NORMAL);
+}
+yieldToRequests();
 
 /** Masters that copies were made of lately; a panel asks for the same few again and again. */
 const masters = new Map<number, Uint8Array>();
