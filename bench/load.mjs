@@ -13,6 +13,8 @@ import {
 } from './panel.mjs';
 
 const LISTENERS = Number(process.argv[2] ?? 300);
+/** Listeners of one sitting; seats are left for those whose joining is acknowledged too late. */
+const CROWD = 75;
 const SEATS = 100;
 const TRIALS = 4;
 /** From one answer to the next; two clips of 7.5 s are not heard faster. */
@@ -22,7 +24,7 @@ const bank = await startBank(4392);
 const banks = process.argv[3] === 'two' ? [bank, await startBank(4394, bank)] : [bank];
 try {
   const sittings = [];
-  for (let i = 0; i * SEATS < LISTENERS; i++) {
+  for (let i = 0; i * CROWD < LISTENERS; i++) {
     sittings.push(
       await openSitting(bank, { seats: SEATS, trials: TRIALS, title: `Crowd ${i + 1}` }),
     );
@@ -32,7 +34,7 @@ try {
     (_, i) =>
       new Listener(
         banks[i % banks.length],
-        sittings[Math.floor(i / SEATS)].token,
+        sittings[Math.floor(i / CROWD)].token,
         `Listener ${i + 1}`,
       ),
   );

@@ -107,7 +107,9 @@ export function peakMemoryMb(bank) {
 
 /** Seconds of processor that one of the bank's processes has used. */
 export function processorSeconds(bank, part) {
-  const stat = readFileSync(`/proc/${bank.pidOf(part)}/stat`, 'utf8').split(') ')[1].split(' ');
+  const stat = readFileSync(`/proc/${bank.pidOf(part)}/stat`, 'utf8')
+    .split(') ')[1]
+    .split(' ');
   return (Number(stat[11]) + Number(stat[12])) / 100;
 }
 
@@ -175,7 +177,8 @@ export async function openSitting(bank, { seats, trials, title }) {
   return { token, sittingId: kept.id };
 }
 
-const downloads = new http.Agent({ keepAlive: true });
+/** Idle connections go before the server, which keeps them for five seconds, lets them go. */
+const downloads = new http.Agent({ keepAlive: true, timeout: 3000 });
 
 /** Counts what arrives and lets it go: the panel's own work must not slow the bank on the same machine. */
 function bytesAt(url, cookie) {

@@ -59,12 +59,3 @@ export function sendFailure(response: NextApiResponse, error: unknown): void {
   response.setHeader('Cache-Control', 'no-store');
   response.status(status).json({ error: message });
 }
-
-/** Bytes in memory in the shape that `sendWav` reads. */
-export async function* slices(
-  bytes: Uint8Array,
-  from: number,
-  to: number,
-): AsyncGenerator<Uint8Array> {
-  yield bytes.subarray(from, to);
-}

@@ -5,6 +5,25 @@ const { floor } = Math;
 
 export type WavDepth = 16 | 24 | '32f';
 
+/** RIFF, format and the head of the samples; nothing else. */
+export const PLAIN_HEADER_BYTES = 44;
+
+const widthOf = (depth: WavDepth) => (depth === '32f' ? 4 : depth / 8);
+
+/**
+ * Length of the WAV that `encodeWav` writes, in bytes.
+ * @throws RangeError when the channels differ in length or the file would pass 4 GiB
+ */
+export function encodedBytes(channels: readonly Float64Array[], depth: WavDepth): number {
+  const frames = channels[0]?.length ?? 0;
+  if (channels.length === 0 || channels.some((c) => c.length !== frames)) {
+    throw new RangeError('channels of equal length are needed');
+  }
+  const dataBytes = frames * channels.length * widthOf(depth);
+  if (dataBytes > 0xffffff00) throw new RangeError('a WAV cannot pass 4 GiB');
+  return PLAIN_HEADER_BYTES + dataBytes + (dataBytes % 2);
+}
+
 /**
  * Writes a WAV with the plainest header there is: no tags, so that two files of equal shape differ
  * in nothing but samples. Integer depths get triangular dither of ±1 step when `dither` is given
@@ -17,26 +36,35 @@ export function encodeWav(
   depth: WavDepth,
   dither?: Random,
 ): Uint8Array<ArrayBuffer> {
-  const frames = channels[0]?.length ?? 0;
-  if (channels.length === 0 || channels.some((c) => c.length !== frames)) {
-    throw new RangeError('channels of equal length are needed');
-  }
-  const width = depth === '32f' ? 4 : depth / 8;
-  const dataBytes = frames * channels.length * width;
-  if (dataBytes > 0xffffff00) throw new RangeError('a WAV cannot pass 4 GiB');
-  const out = new Uint8Array(44 + dataBytes + (dataBytes % 2));
-  writeHeader(out, channels.length, sampleRateHz, width, depth === '32f' ? 3 : 1, dataBytes);
-  const data = new DataView(out.buffer);
+  const out = new Uint8Array(encodedBytes(channels, depth));
+  encodeWavInto(out, channels, sampleRateHz, depth, dither);
+  return out;
+}
+
+/** As `encodeWav`, into memory of just that length; every byte of it is written. */
+export function encodeWavInto(
+  out: Uint8Array,
+  channels: readonly Float64Array[],
+  sampleRateHz: number,
+  depth: WavDepth,
+  dither?: Random,
+): void {
+  const length = encodedBytes(channels, depth);
+  if (out.length !== length) throw new RangeError(`${length} bytes are needed`);
+  const width = widthOf(depth);
   const step = width * channels.length;
+  const frames = channels[0].length;
+  const data = new DataView(out.buffer, out.byteOffset, out.byteLength);
+  out[length - 1] = 0;
+  writeHeader(data, channels.length, sampleRateHz, width, depth === '32f' ? 3 : 1, frames * step);
   channels.forEach((samples, channel) => {
-    const at = 44 + channel * width;
+    const at = PLAIN_HEADER_BYTES + channel * width;
     if (depth === '32f') {
       for (let n = 0; n < frames; n++) data.setFloat32(at + n * step, samples[n], true);
     } else {
       writeCodes(out, at, step, samples, depth, dither);
     }
   });
-  return out;
 }
 
 /** Integer samples, little endian, dithered, held at full scale. */
@@ -126,16 +154,15 @@ function writeFormat(
 }
 
 function writeHeader(
-  out: Uint8Array,
+  data: DataView,
   channels: number,
   sampleRateHz: number,
   width: number,
   formatTag: number,
   dataBytes: number,
 ): void {
-  const data = new DataView(out.buffer);
   writeTag(data, 0, 'RIFF');
-  data.setUint32(4, out.length - 8, true);
+  data.setUint32(4, data.byteLength - 8, true);
   writeTag(data, 8, 'WAVE');
   writeFormat(data, 12, channels, sampleRateHz, width, formatTag);
   writeTag(data, 36, 'data');

@@ -7,6 +7,7 @@ import type { TaskId } from '@/core/tasks/task';
 import { type Db, db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
+import type { CopyOrder } from '@/platform/send-copy';
 import {
   type Answering,
   type Joining,
@@ -20,7 +21,6 @@ import {
   askedPairs,
   chainIdsOf,
   clipAt,
-  type ClipSource,
   countLevelChange,
   countListeners,
   findSeated,
@@ -73,11 +73,7 @@ function hashOf(token: string): string {
 type Behind = Seated & { sitting: { seal: string } };
 
 /** The sitting behind a link, and who asks for it. */
-async function behind(
-  from: Db,
-  token: string,
-  listenerToken: string | undefined,
-): Promise<Behind> {
+async function behind(from: Db, token: string, listenerToken: string | undefined): Promise<Behind> {
   const found = await findSeated(from, token, listenerToken ? hashOf(listenerToken) : null);
   if (!found || found.sitting.state === 'draft' || found.sitting.seal === null) {
     throw notFound('sitting');
@@ -458,9 +454,6 @@ export async function answer(
     await announce(tx, sitting.comparisonId);
   });
 }
-
-/** Which clip to copy, and how; the level is null where none was matched. */
-export type CopyOrder = Omit<ClipSource, 'levelLufs'> & { levelLufs: number | null };
 
 /** Which stored clip an address means for this listener now; addresses of other trials are unknown. */
 export async function clipFor(

@@ -248,15 +248,11 @@ export async function holdForAnswer(
 }
 
 /** Whether somebody sits by their personal link, on whatever device. */
-export async function isSeated(
-  db: Db,
-  sittingId: string,
-  panelistId: string,
-): Promise<boolean> {
-  const rows = await db.rows(
-    'SELECT id FROM listener WHERE sitting_id = $1 AND panelist_id = $2',
-    [sittingId, panelistId],
-  );
+export async function isSeated(db: Db, sittingId: string, panelistId: string): Promise<boolean> {
+  const rows = await db.rows('SELECT id FROM listener WHERE sitting_id = $1 AND panelist_id = $2', [
+    sittingId,
+    panelistId,
+  ]);
   return rows.length > 0;
 }
 

@@ -1,12 +1,12 @@
 import { readlinkSync } from 'node:fs';
 import os from 'node:os';
 import { isMainThread } from 'node:worker_threads';
-import { servedCopy as makeServedCopy } from '@/core/matching/copy';
+import { type Master, servedCopy as makeServedCopy } from '@/core/matching/copy';
 import { analyzePart } from '@/core/statistics/part';
-import { audioSource } from '@/platform/audio-store';
-import { db } from '@/platform/database';
+import type { CopyTask } from '@/platform/send-copy';
 import type { AnalysisOrder } from '@/steps/results/service';
 import type { StoredAnalysis } from '@/steps/results/store';
+import { readMaster } from './master';
 
 export { inspectTake } from './inspect';
 export { packClips } from './pack';
@@ -24,29 +24,30 @@ function yieldToRequests(): void {
 yieldToRequests();
 
 /** Masters that copies were made of lately; a panel asks for the same few again and again. */
-const masters = new Map<number, Uint8Array>();
-const MOST_BYTES = 96 << 20;
+const masters = new Map<number, Master>();
+const MOST_BYTES = 128 << 20;
 
-async function masterOf(audioId: number): Promise<Uint8Array> {
+const bytesOf = ({ channels }: Master) => 8 * channels.length * channels[0].length;
+
+async function masterOf(audioId: number): Promise<Master> {
   const kept = masters.get(audioId);
   if (kept) return kept;
-  const source = await audioSource(db(), audioId);
-  const master = await source.read(0, source.byteLength);
-  const held = [...masters.values()].reduce((sum, { length }) => sum + length, 0);
-  if (held + master.length > MOST_BYTES) masters.clear();
-  if (master.length <= MOST_BYTES) masters.set(audioId, master);
+  const master = await readMaster(audioId);
+  const held = [...masters.values()].reduce((sum, one) => sum + bytesOf(one), 0);
+  if (held + bytesOf(master) > MOST_BYTES) masters.clear();
+  if (bytesOf(master) <= MOST_BYTES) masters.set(audioId, master);
   return master;
 }
 
-/** One listener's copy of one clip, ready to send. */
-export async function servedCopy(task: {
-  audioId: number;
-  seed: number;
-  levelLufs: number | null;
-  gainDb: number;
-}): Promise<Uint8Array> {
-  const master = await masterOf(task.audioId);
-  return makeServedCopy(master, task.seed, task.levelLufs, task.gainDb);
+/** One listener's copy of one clip, ready to send, in memory that all threads share. */
+export async function servedCopy(task: CopyTask): Promise<Uint8Array> {
+  const { audioId, seed, levelLufs, gainDb, memory } = task;
+  const master = await masterOf(audioId);
+  return makeServedCopy(master, seed, levelLufs, gainDb, (bytes) =>
+    memory && memory.byteLength >= bytes
+      ? new Uint8Array(memory, 0, bytes)
+      : new Uint8Array(new SharedArrayBuffer(bytes)),
+  );
 }
 
 /** Reads every part of a closed sitting. */

@@ -4,9 +4,8 @@ import { servedCopy } from '@/core/matching/copy';
 import { ANSWERS_CSV, manifestOf, manifestSchema, readMe } from '@/steps/match/pack-format';
 import { bytesSource } from '@/core/wav/format';
 import { readWavHeader } from '@/core/wav/read';
-import { audioSource } from '@/platform/audio-store';
-import { db } from '@/platform/database';
 import type { PackJob } from '@/steps/match/pack';
+import { readMaster } from './master';
 
 /** All entries alike, so that neither order nor time of a file tells anything. */
 const AT = new Date(2020, 0, 1);
@@ -15,9 +14,8 @@ const AT = new Date(2020, 0, 1);
 export async function packClips(job: PackJob): Promise<Uint8Array> {
   const files = new Map<string, Uint8Array>();
   for (const { word, audioId, seed } of job.clips) {
-    const source = await audioSource(db(), audioId);
-    const master = await source.read(0, source.byteLength);
-    files.set(word, await servedCopy(master, seed, job.levelLufs));
+    const master = await readMaster(audioId);
+    files.set(word, servedCopy(master, seed, job.levelLufs));
   }
   const [first] = files.values();
   const { format, durationS } = await readWavHeader(bytesSource(first));

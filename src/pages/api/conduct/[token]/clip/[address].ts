@@ -1,10 +1,10 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
-import { sendCopy } from '@/steps/listening/send-copy';
+import { sendAddressed } from '@/steps/listening/send-copy';
 import { clipForConductor } from '@/steps/listening/conductor';
 
 export const config = { api: { bodyParser: false, responseLimit: false } };
 
 /** The room's copy of a clip of the present or the coming trial. */
 export default function handler(request: NextApiRequest, response: NextApiResponse) {
-  return sendCopy(request, response, ({ token, address }) => clipForConductor(token, address));
+  return sendAddressed(request, response, ({ token, address }) => clipForConductor(token, address));
 }

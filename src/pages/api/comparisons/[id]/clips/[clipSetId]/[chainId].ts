@@ -1,8 +1,8 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
 import { z } from 'zod';
-import { sendFailure, sendWav, slices } from '@/platform/send-bytes';
+import { sendFailure } from '@/platform/send-bytes';
+import { sendCopy } from '@/platform/send-copy';
 import { requireEngineerOfCookie, SESSION_COOKIE } from '@/platform/sign-in/cookie';
-import { threads } from '@/platform/threads';
 import { uuid } from '@/steps/comparisons/schema';
 import { clipForEngineer } from '@/steps/match/service';
 
@@ -17,9 +17,7 @@ export default async function handler(request: NextApiRequest, response: NextApi
     const { id, clipSetId, chainId } = query.parse(request.query);
     const engineer = await requireEngineerOfCookie(request.cookies[SESSION_COOKIE]);
     const { audioId } = await clipForEngineer(engineer, id, clipSetId, chainId);
-    const task = { audioId, seed: SEED, levelLufs: null };
-    const bytes = (await threads().run(task, { name: 'servedCopy' })) as Uint8Array;
-    await sendWav(request, response, bytes.length, (from, to) => slices(bytes, from, to));
+    await sendCopy(request, response, { audioId, seed: SEED, levelLufs: null, gainDb: 0 });
   } catch (error) {
     sendFailure(response, error);
   }
