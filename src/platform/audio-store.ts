@@ -3,7 +3,7 @@ import type pg from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
 import type { ByteSource } from '@/core/wav/format';
 import { type Db, pool } from './database';
-import { requireRoom } from './room';
+import { requireSpace } from './disk-space';
 
 export const CHUNK_BYTES = 1 << 20;
 /** Chunks fetched together when sound is read in order. */
@@ -11,7 +11,7 @@ const READ_AHEAD = 8;
 
 /** Makes room for sound that will arrive piece by piece. */
 export async function createAudio(db: Db, byteLength: number, at: Date): Promise<number> {
-  await requireRoom(byteLength);
+  await requireSpace(byteLength);
   const [{ id }] = await db.rows<{ id: number }>(
     'INSERT INTO audio (byte_length, created_at) VALUES ($1, $2) RETURNING id',
     [byteLength, at],
@@ -25,7 +25,7 @@ export async function writeChunk(
   seq: number,
   data: Buffer,
 ): Promise<void> {
-  await requireRoom(data.length);
+  await requireSpace(data.length);
   await db.rows('INSERT INTO audio_chunk (audio_id, seq, data) VALUES ($1, $2, $3)', [
     audioId,
     seq,

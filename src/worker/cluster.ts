@@ -164,7 +164,7 @@ export async function startCluster(folder: string, durable = true): Promise<Clus
     port: String(port),
     unix_socket_directories: '',
     max_connections: '80',
-    // Bounds the log; `platform/room.ts` keeps as much free.
+    // Bounds the log; `platform/disk-space.ts` keeps as much free.
     max_wal_size: '400MB',
     ...(durable ? {} : { fsync: 'off', full_page_writes: 'off', synchronous_commit: 'off' }),
   };

@@ -3,16 +3,18 @@ import { type Situation, suggestParts } from './suggest';
 import { listenerMinutes } from './time-budget';
 
 const seconds = { triangle: 54, pair: 38, line: 102, words: 22 };
+const controls = { triangle: 0, pair: 3, line: 0, words: 0 };
 const situation = (change: Partial<Situation>): Situation => ({
   chains: 2,
   listeners: 20,
   minutesEach: 20,
   inDoubt: false,
   seconds,
+  controls,
   ...change,
 });
 const minutesOf = (parts: ReturnType<typeof suggestParts>) =>
-  listenerMinutes(parts.map(({ task, trials }) => trials * seconds[task]));
+  listenerMinutes(parts.map(({ task, trials }) => (trials + controls[task]) * seconds[task]));
 
 it('asks a pair as often as a 70 : 30 preference needs, and no oftener', () => {
   const parts = suggestParts(situation({}));

@@ -12,10 +12,13 @@ export interface Situation {
   inDoubt: boolean;
   /** Seconds of one trial of each task that may be suggested. */
   seconds: Record<'triangle' | 'pair' | 'line' | 'words', number>;
+  /** Trials that controls add to a part of each task. */
+  controls: Record<keyof Situation['seconds'], number>;
 }
 
 export interface SuggestedPart {
   task: keyof Situation['seconds'];
+  /** Judged ones; controls come on top. */
   trials: number;
 }
 
@@ -37,16 +40,16 @@ const LEAST_PAIRS = 4;
  * @returns nothing when the time is too short for any part
  */
 export function suggestParts(situation: Situation): SuggestedPart[] {
-  const { chains, listeners, minutesEach, inDoubt, seconds } = situation;
+  const { chains, listeners, minutesEach, inDoubt, seconds, controls } = situation;
   const whole = 60 * minutesEach - SETTLING_S;
   let left = whole - PAUSE_S * Math.max(0, Math.floor(whole / PAUSE_EVERY_S));
   const parts: SuggestedPart[] = [];
   const affordable = (task: SuggestedPart['task'], budget = left) =>
-    Math.max(0, Math.floor((Math.min(budget, left) - PART_S) / seconds[task]));
+    Math.max(0, Math.floor((Math.min(budget, left) - PART_S) / seconds[task]) - controls[task]);
   const add = (task: SuggestedPart['task'], trials: number) => {
     if (trials < 1) return;
     parts.push({ task, trials });
-    left -= PART_S + trials * seconds[task];
+    left -= PART_S + (trials + controls[task]) * seconds[task];
   };
   if (inDoubt) {
     const needed = Math.ceil(trialsNeeded('triangle', DOUBT_D_PRIME) / listeners);

@@ -45,7 +45,8 @@ export function trialsOfPart({ task, trials, controls }: Counted): number {
   }
 }
 
-function clipsShown({ task, controls }: Counted, chains: number): number {
+/** Clips of one trial, the hidden repeat of a line included. */
+export function clipsShown({ task, controls }: Counted, chains: number): number {
   return TASKS[task].clips(chains) + (task === 'line' && controls.repeats > 0 ? 1 : 0);
 }
 

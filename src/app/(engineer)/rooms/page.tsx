@@ -1,7 +1,7 @@
 import { connection } from 'next/server';
 import { personOrSignIn } from '@/platform/sign-in/session';
 import { roomsOf } from '@/steps/listening/conductor';
-import { RoomsScreen } from '@/ui/RoomsScreen';
+import { RoomsScreen } from '@/steps/overview/ui/RoomsScreen';
 
 /** The one place of a conductor: what can be run now, and nothing of what is in it. */
 export default async function RoomsPage() {

@@ -31,6 +31,8 @@ type Listed = SittingView['sittings'][number];
 /** How others come to an open sitting. */
 export interface Invitation {
   link: string;
+  /** Where the short code is typed; personal links lie below it. */
+  listenPage: string;
   qr: string;
   /** Of whoever runs the room; null at home. */
   conductorLink: string | null;
@@ -130,7 +132,6 @@ function OpenSitting({
   const copy = useCopy();
   const { send } = useSend();
   const { counts, account, sharedLink } = sitting;
-  const listen = invitation.link.replace(/\/listen\/.*/, '/listen');
   const all = counts.joined * counts.trialsEach;
   return (
     <>
@@ -174,7 +175,7 @@ function OpenSitting({
               <Box component="span" sx={{ fontFamily: FACES.mono, letterSpacing: '0.1em' }}>
                 {sitting.code}
               </Box>{' '}
-              at {listen}, for a day.
+              at {invitation.listenPage}, for a day.
             </Typography>
           )}
           <Typography sx={{ mb: 2 }}>
@@ -223,7 +224,7 @@ function OpenSitting({
       </Box>
       <PersonalLinks
         base={`${base}/${sitting.id}`}
-        listen={listen}
+        listen={invitation.listenPage}
         links={sitting.links}
         panel={panel}
       />

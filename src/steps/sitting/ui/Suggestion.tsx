@@ -7,6 +7,8 @@ import { useState } from 'react';
 import { suggestParts } from '@/core/design/suggest';
 import { DOUBTFUL_DB } from '@/core/spectrum/closest';
 import { TASKS } from '@/core/tasks';
+import type { TaskId } from '@/core/tasks/task';
+import { clipsShown, trialsOfPart } from '@/steps/sitting/account';
 import type { PartDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
 import { Note } from '@/ui/Sheet';
@@ -35,6 +37,10 @@ export function Suggestion({
 }) {
   const [minutes, setMinutes] = useState(USUAL_MINUTES);
   const doubt = doubtful(set);
+  const extra = (task: TaskId) => {
+    const proposed = newPart(task, set);
+    return trialsOfPart(proposed) - proposed.trials;
+  };
   const suggested = suggestParts({
     chains: set.chains,
     listeners,
@@ -43,15 +49,19 @@ export function Suggestion({
     seconds: {
       triangle: TASKS.triangle.seconds(set.clipSeconds, 3),
       pair: TASKS.pair.seconds(set.clipSeconds, 2),
-      line: TASKS.line.seconds(set.clipSeconds, TASKS.line.clips(set.chains)),
+      line: TASKS.line.seconds(set.clipSeconds, clipsShown(newPart('line', set), set.chains)),
       words: TASKS.words.seconds(set.clipSeconds, 1),
+    },
+    controls: {
+      triangle: extra('triangle'),
+      pair: extra('pair'),
+      line: extra('line'),
+      words: extra('words'),
     },
   });
   const part = (task: (typeof suggested)[number]['task'], trials: number): PartDraft => ({
     ...newPart(task, set),
     trials,
-    // The time is counted without them; whoever wants them adds them.
-    controls: { self: false, louder: false, repeats: 0 },
     pair: task === 'triangle' && set.closest ? set.closest.pair : null,
   });
   const asksFirst = parts.some(({ task }) =>

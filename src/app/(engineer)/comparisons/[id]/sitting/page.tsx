@@ -15,10 +15,12 @@ export default async function Page(props: ComparisonParams) {
   const invitations: Record<string, Invitation> = {};
   for (const { id, token, conductorToken, state } of view.sittings) {
     if (state !== 'open') continue;
-    const link = `${base}/listen/${token}`;
+    const listenPage = `${base}/listen`;
+    const link = `${listenPage}/${token}`;
     const svg = await QRCode.toString(link, { type: 'svg', margin: 1 });
     invitations[id] = {
       link,
+      listenPage,
       qr: `data:image/svg+xml,${encodeURIComponent(svg)}`,
       conductorLink: conductorToken ? `${base}/conduct/${conductorToken}` : null,
     };

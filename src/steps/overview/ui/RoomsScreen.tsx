@@ -3,17 +3,11 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { countWord } from './format';
-import { MarginNote, PageHeading } from './Sheet';
-import { StudioFrame } from './StudioFrame';
-import { token } from './tokens';
-
-interface Room {
-  conductorToken: string;
-  title: string;
-  seats: number;
-  joined: number;
-}
+import type { OpenRoom } from '@/steps/listening/store';
+import { countWord } from '@/ui/format';
+import { MarginNote, PageHeading } from '@/ui/Sheet';
+import { StudioFrame } from '@/ui/StudioFrame';
+import { token } from '@/ui/tokens';
 
 /** Rooms that wait for whoever runs them. */
 export function RoomsScreen({
@@ -23,7 +17,7 @@ export function RoomsScreen({
 }: {
   name: string;
   role: string;
-  rooms: readonly Room[];
+  rooms: readonly OpenRoom[];
 }) {
   return (
     <StudioFrame

@@ -7,8 +7,8 @@ import { config } from './config';
  */
 const RESERVE_BYTES = 512 << 20;
 
-/** Refuses sound for which the disk has no room, before the disk is full. @throws as the system would, ENOSPC */
-export async function requireRoom(bytes: number): Promise<void> {
+/** Refuses sound for which the disk has no space, before the disk is full. @throws as the system would, ENOSPC */
+export async function requireSpace(bytes: number): Promise<void> {
   const folder = config().ZEITBANK_STORE;
   if (!folder) return;
   const { bavail, bsize } = await statfs(folder);
