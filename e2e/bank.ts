@@ -104,6 +104,15 @@ export async function settleIn(page: Page, link: string, alias: string): Promise
   await page.getByRole('button', { name: 'Begin the sitting' }).click();
 }
 
+/** Takes a seat in a room. @param link where to go first; a page that is there already is waited for */
+export async function joinRoom(phone: Page, link: string | RegExp, alias: string): Promise<void> {
+  await (typeof link === 'string' ? phone.goto(link) : phone.waitForURL(link));
+  await phone.getByLabel('A name for you').fill(alias);
+  await phone.getByRole('checkbox').check();
+  await phone.getByRole('button', { name: 'Begin' }).click();
+  await expect(phone.getByRole('heading', { name: `Welcome, ${alias}` })).toBeVisible();
+}
+
 /** Hears both recordings of the pair for the least time. */
 export async function hearBoth(page: Page): Promise<void> {
   const slips = page.getByRole('button', { name: /^Hear / });

@@ -5,6 +5,7 @@ import {
   answerPair,
   demo,
   EVERY_TASK,
+  joinRoom,
   openSitting,
   query,
   settleIn,
@@ -139,6 +140,66 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
     .filter(({ url }) => url.endsWith('.js'))
     .reduce((sum, { headers, body }) => sum + Number(headers['content-length'] ?? body.length), 0);
   expect(script).toBeLessThan(1_000_000);
+});
+
+test('in a room neither the phones nor the conductor are told which chain is which', async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(240_000);
+  const TRIALS = 3;
+  await signIn(page);
+  const pairs = { ...EVERY_TASK[0], trials: TRIALS };
+  const { id, token, conductor } = await openSitting(page, [pairs], { room: 'together' });
+  const newPage = async () => (await browser.newContext()).newPage();
+  const [stage, phone] = [await newPage(), await newPage()];
+  const [atStage, onPhone] = [collect(stage), collect(phone)];
+  await joinRoom(phone, `/listen/${token}`, 'Room Runa');
+  await stage.goto(`/conduct/${conductor}`);
+  await expect(stage.getByText('1 listener has joined.')).toBeVisible();
+  await stage.getByRole('button', { name: 'Begin' }).click();
+  for (let position = 1; position <= TRIALS; position++) {
+    await stage.getByRole('button', { name: 'Play each in turn' }).click();
+    await expect(phone.getByText('Now choose.')).toBeVisible({ timeout: 90_000 });
+    await phone
+      .getByRole('button', { name: /suits better$/ })
+      .first()
+      .click();
+    await phone.getByRole('button', { name: 'Done with this trial' }).click();
+    await expect(stage.getByText('All have answered.')).toBeVisible();
+    await stage.getByRole('button', { name: /^(Next trial|End the sitting)$/ }).click();
+  }
+  await expect(phone.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
+  const [conducted, answered] = [await atStage(), await onPhone()];
+  const secrets = await secretsOfBank();
+  expectNothingTold(conducted, secrets);
+  expectNothingTold(answered, secrets);
+
+  // Phones load no sound; the conductor's machine loads each clip once, all of one shape.
+  expect(soundsOf(answered)).toEqual([]);
+  const sounds = soundsOf(conducted);
+  expect(new Set(sounds.map(({ url }) => url)).size).toBe(2 * TRIALS);
+  expect(new Set(sounds.map(shapeOf)).size).toBe(1);
+  expect(
+    new Set(sounds.map(({ body }) => createHash('sha256').update(body).digest('hex'))).size,
+  ).toBe(2 * TRIALS);
+  const views = conducted.filter(({ url }) => /\/api\/conduct\/[^/]+\/\w+$/.test(url));
+  expect(views.length).toBeGreaterThan(TRIALS);
+  for (const { body } of views) {
+    const { clips } = JSON.parse(body.toString()) as { clips: object[] };
+    for (const clip of clips) expect(Object.keys(clip).sort()).toEqual(['address', 'word']);
+  }
+  const phoneViews = answered.filter(({ url }) => /\/api\/listen\/[^/]+\/\w+$/.test(url));
+  expect(phoneViews.length).toBeGreaterThan(TRIALS);
+  for (const { body } of phoneViews) {
+    const { clips } = JSON.parse(body.toString()) as { clips: { address: string }[] };
+    for (const { address } of clips) expect(address).toBe('');
+  }
+  const [{ count }] = await query<{ count: number }>(
+    'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1',
+    [id],
+  );
+  expect(count).toBe(TRIALS);
 });
 
 test('the listener’s page stays light: no chain, chart or waveform code', async ({ page }) => {

@@ -1,5 +1,15 @@
 import { expect, type Page, test } from '@playwright/test';
-import { EVERY_TASK, faults, openSitting, query, settleIn, signIn, step, walkParts } from './bank';
+import {
+  EVERY_TASK,
+  faults,
+  joinRoom,
+  openSitting,
+  query,
+  settleIn,
+  signIn,
+  step,
+  walkParts,
+} from './bank';
 
 test('every task is walked to its end on a phone, with the network cut in between', async ({
   page,
@@ -50,10 +60,7 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
     await phone.goto('/listen');
     await phone.getByLabel('Code').fill(code.toLowerCase());
     await phone.getByRole('button', { name: 'Join' }).click();
-    await phone.getByLabel('A name for you').fill(alias);
-    await phone.getByRole('checkbox').check();
-    await phone.getByRole('button', { name: 'Begin' }).click();
-    await expect(phone.getByRole('heading', { name: `Welcome, ${alias}` })).toBeVisible();
+    await joinRoom(phone, /\/listen\/.+/, alias);
     phones.push(phone);
   }
   await expect(stage.getByText('2 listeners have joined.')).toBeVisible();
