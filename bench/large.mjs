@@ -1,6 +1,14 @@
 // Large banks through the real interface: `node bench/large.mjs [contexts|long|many]`. Needs a build and, for
 // long takes, some 40 GB of disk; says how long, and how much memory the worker took at most.
-import { peakMemoryMb, pause, query, send, startBank } from './panel.mjs';
+import {
+  peakMemoryMb,
+  pause,
+  processorSeconds,
+  query,
+  send,
+  startBank,
+  watchMachine,
+} from './panel.mjs';
 
 const PIECE = 8 << 20;
 
@@ -143,6 +151,8 @@ async function everyContext(bank, { comparisonId, chainIds }, { fromS, toS, back
     { kind: 'toned', settings: { phase: 'minimum', smoothing: 'third', limitDb: 9 } },
   ];
   const began = performance.now();
+  const machine = watchMachine();
+  const used = processorSeconds(bank, 'worker.mjs');
   await send(bank, 'POST', `/api/comparisons/${comparisonId}/match`, {
     passageId: passage,
     method: 'loudness',
@@ -161,7 +171,8 @@ async function everyContext(bank, { comparisonId, chainIds }, { fromS, toS, back
   const worst = Math.max(...ready.map(({ residual }) => Number(residual)));
   console.log(
     `  ${ready.length} of ${contexts.length} contexts of ${chainIds.length} clips of ${toS - fromS} s rendered and verified in ` +
-      `${seconds.toFixed(1)} s; worst residual ${worst.toFixed(4)} LU`,
+      `${seconds.toFixed(1)} s; worst residual ${worst.toFixed(4)} LU; ` +
+      `worker used ${(processorSeconds(bank, 'worker.mjs') - used).toFixed(1)} s; ${machine()}`,
   );
   for (const { state, remark } of sets) if (state !== 'ready') console.log(`  ${state}: ${remark}`);
 }

@@ -3,13 +3,13 @@
 // 300 two` spreads them over two web processes, each with a worker, on one PostgreSQL.
 import {
   Listener,
-  machineTicks,
   openSitting,
   pause,
   processorSeconds,
   quantile,
   reckon,
   startBank,
+  watchMachine,
 } from './panel.mjs';
 
 const LISTENERS = Number(process.argv[2] ?? 300);
@@ -39,7 +39,7 @@ try {
       ),
   );
   const began = Date.now();
-  const ticks = machineTicks();
+  const machine = watchMachine();
   const used = processorSeconds(bank, 'next');
   let bytes = 0;
   await Promise.all(
@@ -56,9 +56,6 @@ try {
     }),
   );
   const seconds = (Date.now() - began) / 1000;
-  const now = machineTicks();
-  const share = (what) =>
-    `${((100 * (now[what] - ticks[what])) / (now.all - ticks.all)).toFixed(0)} %`;
   const web = (processorSeconds(bank, 'next') - used).toFixed(0);
   const ms = listeners.flatMap(({ answerMs }) => answerMs);
   let [acknowledged, lost] = [0, 0];
@@ -72,7 +69,7 @@ try {
     `${LISTENERS} listeners, ${banks.length} web and ${banks.length} worker, ${seconds.toFixed(0)} s: ${acknowledged} answers, ${lost} lost or doubled; an answer takes ` +
       `${quantile(ms, 0.5).toFixed(0)} ms (median), ${quantile(ms, 0.99).toFixed(0)} ms (99 %), ` +
       `${Math.max(...ms).toFixed(0)} ms at most; ${(bytes / 1e6 / seconds).toFixed(1)} MB/s of clips; ` +
-      `processors idle ${share('idle')}, taken by the host ${share('taken')}; web used ${web} s`,
+      `${machine()}; web used ${web} s`,
   );
   if (lost > 0) process.exitCode = 1;
 } finally {

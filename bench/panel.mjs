@@ -114,10 +114,20 @@ export function processorSeconds(bank, part) {
 }
 
 /** Ticks of this machine's processors so far: in all, idle, and taken by the host for others. */
-export function machineTicks() {
+function machineTicks() {
   const [line] = readFileSync('/proc/stat', 'utf8').split('\n');
   const ticks = line.split(/ +/).slice(1, 9).map(Number);
   return { all: ticks.reduce((a, b) => a + b), idle: ticks[3] + ticks[4], taken: ticks[7] };
+}
+
+/** Begins to watch the machine. @returns what it did meanwhile, in words */
+export function watchMachine() {
+  const before = machineTicks();
+  return () => {
+    const now = machineTicks();
+    const share = (what) => Math.round((100 * (now[what] - before[what])) / (now.all - before.all));
+    return `processors idle ${share('idle')} %, taken by the host ${share('taken')} %`;
+  };
 }
 
 function request(bank, method, address, body, cookie) {

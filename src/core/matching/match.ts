@@ -68,6 +68,16 @@ export type Process = (
   reference: Float64Array[],
 ) => Float64Array[];
 
+/** Where a take lies against the reference. */
+export interface Placement {
+  delaySamples: number;
+  polarityInverted: boolean;
+  /** Null when it was not laid by its waveform. */
+  coherence: number | null;
+  /** Clock drift, millionths; null where there is none to speak of. */
+  driftPpm: number | null;
+}
+
 export interface MatchPlan {
   sampleRateHz: number;
   takes: MatchTake[];
@@ -83,6 +93,8 @@ export interface MatchPlan {
   /** Applied to every clip after alignment and before the match; it hears up to a second before. */
   process?: Process;
   seed: number;
+  /** Gives the placement of a take that is known already, and otherwise lets it be found. */
+  known?: (index: number, find: () => Placement) => Placement;
 }
 
 export interface MatchedClip {
@@ -242,30 +254,10 @@ async function prepare(
 ): Promise<Prepared> {
   const own = index === plan.reference ? reference : await heard(take.channels);
   checkShape(plan, take, own.length, reference.length);
-  const searchS = plan.searchS ?? DEFAULT_SEARCH_S;
   const length = passage.to - passage.from;
-  let delaySamples = 0;
-  let polarityInverted = false;
-  let coherence: number | null = null;
-  let driftPpm: number | null = null;
-  if (index !== plan.reference) {
-    if (take.alignment.by === 'performance') {
-      const found = findAlignment(reference, own, plan.sampleRateHz, searchS);
-      if (found.coherence < SAME_PERFORMANCE_COHERENCE) {
-        throw new MatchError(
-          `${take.name} and ${plan.takes[plan.reference].name} do not look like the same ` +
-            'performance; align this take by onsets or by hand',
-        );
-      }
-      ({ delaySamples, polarityInverted, coherence } = found);
-      const drift = findDrift(reference, own, plan.sampleRateHz, delaySamples);
-      if (drift && worthCorrecting(drift, length)) driftPpm = drift.ppm;
-    } else if (take.alignment.by === 'onset') {
-      delaySamples = findOnsetDelay(reference, own, plan.sampleRateHz, searchS);
-    } else {
-      delaySamples = take.alignment.delaySamples;
-    }
-  }
+  const find = () => placementOf(plan, take, own, reference);
+  const { delaySamples, polarityInverted, coherence, driftPpm } =
+    index === plan.reference ? IN_PLACE : (plan.known?.(index, find) ?? find());
   const from = passage.from + delaySamples;
   // A drifting clock is right in the middle of what was compared; the passage is cut around it.
   const middle = reference[0].length / 2;
@@ -297,6 +289,43 @@ async function prepare(
     driftPpm,
     blend,
   };
+}
+
+const IN_PLACE: Placement = {
+  delaySamples: 0,
+  polarityInverted: false,
+  coherence: null,
+  driftPpm: null,
+};
+
+/** @throws MatchError for another performance */
+function placementOf(
+  plan: MatchPlan,
+  { name, alignment }: MatchTake,
+  own: Float64Array[],
+  reference: Float64Array[],
+): Placement {
+  const { sampleRateHz, searchS = DEFAULT_SEARCH_S } = plan;
+  if (alignment.by === 'hand') return { ...IN_PLACE, delaySamples: alignment.delaySamples };
+  if (alignment.by === 'onset') {
+    return { ...IN_PLACE, delaySamples: findOnsetDelay(reference, own, sampleRateHz, searchS) };
+  }
+  const { delaySamples, polarityInverted, coherence } = findAlignment(
+    reference,
+    own,
+    sampleRateHz,
+    searchS,
+  );
+  if (coherence < SAME_PERFORMANCE_COHERENCE) {
+    throw new MatchError(
+      `${name} and ${plan.takes[plan.reference].name} do not look like the same ` +
+        'performance; align this take by onsets or by hand',
+    );
+  }
+  const drift = findDrift(reference, own, sampleRateHz, delaySamples);
+  const { from, to } = plan.passage ?? { from: 0, to: reference[0].length };
+  const driftPpm = drift && worthCorrecting(drift, to - from) ? drift.ppm : null;
+  return { delaySamples, polarityInverted, coherence, driftPpm };
 }
 
 function turned(samples: Float64Array, inverted: boolean): Float64Array {

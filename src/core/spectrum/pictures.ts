@@ -1,5 +1,5 @@
 import { type Band, SIXTH_OCTAVES, THIRD_OCTAVES } from './bands';
-import { averagedSpectra, levelsOfOther } from './spectra';
+import { levelsOfOther, type Spectra, spectraOfAll } from './spectra';
 import { type BandDifference, bandDifferences } from './transfer';
 
 export const RESOLUTIONS = { third: THIRD_OCTAVES, sixth: SIXTH_OCTAVES } as const;
@@ -13,13 +13,16 @@ export type ClipPictures = Record<
 
 const hundredth = (value: number | null) => (value === null ? null : Math.round(100 * value) / 100);
 
-/** Pictures of a clip that is aligned with its reference. */
+/** Pictures of clips that are aligned with their reference. */
 export function clipPictures(
   reference: readonly Float64Array[],
-  clip: readonly Float64Array[],
+  clips: readonly (readonly Float64Array[])[],
   sampleRateHz: number,
-): ClipPictures {
-  const spectra = averagedSpectra(reference, clip, sampleRateHz);
+): ClipPictures[] {
+  return spectraOfAll(reference, clips, sampleRateHz).map(picturesOf);
+}
+
+function picturesOf(spectra: Spectra): ClipPictures {
   const of = (bands: readonly Band[]) => ({
     levelsDb: levelsOfOther(spectra, bands).map(hundredth),
     against: bandDifferences(spectra, bands).map(({ centerHz, differenceDb, coherence }) => ({

@@ -1,6 +1,6 @@
 import { DEFAULT_SEARCH_S } from '@/core/alignment/delay';
 import { type Context, processOf, type Toning } from '@/core/matching/contexts';
-import { MatchError, matchClips } from '@/core/matching/match';
+import { MatchError, matchClips, type Placement } from '@/core/matching/match';
 import { printedToneDbfs } from '@/core/loudness/tone';
 import { NO_PROCESSING } from '@/core/processing/settings';
 import { resample } from '@/core/signal/resample';
@@ -44,6 +44,17 @@ async function stretch(
   return frames.map((samples) => resample(samples, own, rate));
 }
 
+/** Where takes were found to lie in time; every context of a passage asks for the same. */
+const placed = new Map<string, Placement>();
+const MOST_PLACED = 500;
+
+function once(key: string, find: () => Placement): Placement {
+  const found = placed.get(key) ?? find();
+  if (placed.size >= MOST_PLACED) placed.clear();
+  placed.set(key, found);
+  return found;
+}
+
 /** Reads the passage of every take with room for the search, processes, matches, and renders. */
 export async function renderClips({
   order,
@@ -85,6 +96,14 @@ export async function renderClips({
     tones.push(beginning ?? undefined);
     progress?.postMessage(0.1 + (0.2 * tones.length) / takes.length);
   }
+  const sameSounds = JSON.stringify([
+    takes[referenceIndex],
+    passageFromS,
+    passageToS,
+    fromS,
+    toS,
+    sampleRateHz,
+  ]);
   const context = await contextOf(order, sampleRateHz);
   if ('refused' in context) return context;
   const toning = new Map<number, Toning>();
@@ -121,10 +140,13 @@ export async function renderClips({
         fadeS: FADE_S,
         process: processOf(context, sampleRateHz, (index, bands) => toning.set(index, bands)),
         seed: order.seed,
+        known: (i, find) => once(`${sameSounds} ${JSON.stringify(takes[i])}`, find),
       },
       (share) => progress?.postMessage(0.3 + 0.6 * share),
     );
     const [first] = clips;
+    const sounds = clips.map(({ channels }) => channels);
+    const pictures = clipPictures(sounds[referenceIndex], sounds, sampleRateHz);
     return {
       result: {
         ...result,
@@ -135,7 +157,7 @@ export async function renderClips({
           gainDb: clip.gainDb,
           beforeLufs: clip.beforeLufs,
           beforeRmsDbfs: clip.beforeRmsDbfs,
-          pictures: clipPictures(clips[referenceIndex].channels, clip.channels, sampleRateHz),
+          pictures: pictures[i],
           details: {
             driftPpm: clip.driftPpm,
             blend: clip.blend,
