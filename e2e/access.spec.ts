@@ -35,6 +35,52 @@ test('strangers get no engineer page and no route', async ({ page }) => {
   expect(upload.status()).toBe(401);
 });
 
+test('no script runs in a page but the product’s own', async ({ page }) => {
+  const refused: string[] = [];
+  page.on('console', (message) => {
+    if (/content security policy/i.test(message.text()))
+      refused.push(`${page.url()}: ${message.text()}`);
+  });
+  const [{ comparison, conductor }] = await query<{ comparison: string; conductor: string | null }>(
+    `SELECT comparison_id::text AS comparison, conductor_token AS conductor FROM sitting LIMIT 1`,
+  );
+  const seen = new Set<string>();
+  await signIn(page);
+  const base = `/comparisons/${comparison}`;
+  const places = ['/', '/gear', '/bench', '/panel', '/people', '/rooms', '/listen', '/nowhere'];
+  const steps = ['question', 'chains', 'takes', 'match', 'sitting', 'results', 'run-sheet'];
+  for (const place of [
+    ...places,
+    ...steps.map((step) => `${base}/${step}`),
+    `/listen/${demo().listenerToken}`,
+    ...(conductor ? [`/conduct/${conductor}`] : []),
+  ]) {
+    const response = await page.goto(place, { waitUntil: 'load' });
+    const policy = response?.headers()['content-security-policy'] ?? '';
+    const scripts = /script-src ([^;]*)/.exec(policy)?.[1] ?? '';
+    expect(scripts, place).toMatch(/^'self' 'nonce-[\w+/]{22}=='$/);
+    seen.add(scripts);
+    const html = (await response?.text()) ?? '';
+    const nonce = /nonce-([^']*)/.exec(scripts)?.[1] ?? '';
+    if (place !== '/nowhere')
+      expect(html.split(`nonce="${nonce}"`).length, place).toBeGreaterThan(2);
+    // What somebody smuggles in does not run.
+    const ran = await page.evaluate(() => {
+      const script = document.createElement('script');
+      script.textContent = 'window.smuggled = true;';
+      document.body.append(script);
+      return 'smuggled' in window;
+    });
+    expect(ran, place).toBe(false);
+  }
+  expect(seen.size).toBeGreaterThan(14);
+  // One report for each that was smuggled in, and none for the product's own.
+  expect(new Set(refused.map((line) => line.split(': ')[0])).size).toBe(seen.size);
+  expect(refused.length, refused.join('\n')).toBe(seen.size);
+  const route = await page.request.get('/api/health');
+  expect(route.headers()['content-security-policy']).toContain("default-src 'none'");
+});
+
 test('requests from other pages are refused', async ({ page }) => {
   await signIn(page);
   const made = await page.request.post('/api/comparisons', {
@@ -64,6 +110,7 @@ test('wrong links and odd addresses are answered in a sentence', async ({ page }
   await expect(page.getByRole('heading', { name: 'This link leads to no sitting' })).toBeVisible();
   await signIn(page);
   for (const path of [
+    '/nowhere/at/all',
     '/comparisons/not-an-id/match',
     '/comparisons/00000000-0000-4000-8000-000000000000',
   ]) {

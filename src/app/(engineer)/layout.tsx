@@ -6,7 +6,9 @@ import '@fontsource/ibm-plex-sans/latin-600.css';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
+import { NONCE_HEADER } from '@/platform/content-policy';
 import { Providers } from '@/ui/Providers';
 import { CHOSEN_PAPER_CSS } from '@/ui/tokens';
 
@@ -15,14 +17,15 @@ export const metadata: Metadata = {
   description: 'Blind comparisons of microphone and preamp chains',
 };
 
-export default function EngineerLayout({ children }: { children: ReactNode }) {
+export default async function EngineerLayout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get(NONCE_HEADER) ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
         <style dangerouslySetInnerHTML={{ __html: CHOSEN_PAPER_CSS }} />
       </head>
       <body>
-        <InitColorSchemeScript attribute="data-mui-color-scheme" />
+        <InitColorSchemeScript attribute="data-mui-color-scheme" nonce={nonce} />
         <AppRouterCacheProvider>
           <Providers>{children}</Providers>
         </AppRouterCacheProvider>
