@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { demo, settleIn, signIn, step } from './bank';
+import { demo, query, settleIn, signIn, step } from './bank';
 
 /** Samples of a 24-bit mono WAV with the plain header. */
 function samplesOf(bytes: Buffer): Float64Array {
@@ -124,6 +124,49 @@ test('takes stream in ranges, and clips have their length', async ({ page }) => 
     headers: { range: `bytes=${body.length}-` },
   });
   expect(beyond.status()).toBe(416);
+});
+
+test('clips asked for at once keep their bytes, also where some are broken off', async ({
+  page,
+}) => {
+  await signIn(page);
+  const paths = (
+    await query<{ path: string }>(
+      `SELECT '/api/comparisons/' || clip_set.comparison_id || '/clips/' || clip_set.id || '/' || chain_id AS path
+       FROM clip JOIN clip_set ON clip_set.id = clip_set_id
+       WHERE clip_set_id = (SELECT id FROM clip_set WHERE state = 'ready' ORDER BY created_at LIMIT 1)`,
+    )
+  ).map(({ path }) => path);
+  const ROUNDS = 6;
+  const { alone, crowd } = await page.evaluate(
+    async ({ paths, rounds }) => {
+      const digest = async (path: string) => {
+        const bytes = await (await fetch(path)).arrayBuffer();
+        return new Uint8Array(await crypto.subtle.digest('SHA-256', bytes)).join(' ');
+      };
+      const breakOff = async (path: string) => {
+        const stop = new AbortController();
+        const response = await fetch(path, { signal: stop.signal });
+        await response.body?.getReader().read();
+        stop.abort();
+      };
+      const alone: string[] = [];
+      for (const path of paths) alone.push(await digest(path));
+      const crowd = await Promise.all(
+        Array.from({ length: rounds }, () => paths)
+          .flat()
+          .map(async (path, i) => {
+            if (i % 4 === 3) await breakOff(path);
+            return digest(path);
+          }),
+      );
+      return { alone, crowd };
+    },
+    { paths, rounds: ROUNDS },
+  );
+  expect(new Set(alone).size).toBe(paths.length);
+  expect(paths.length).toBeGreaterThan(3);
+  expect(crowd).toEqual(Array.from({ length: ROUNDS }, () => alone).flat());
 });
 
 test('two windows: the later change is told, and what was typed stays', async ({
