@@ -40,7 +40,8 @@ try {
   );
   const began = Date.now();
   const machine = watchMachine();
-  const used = processorSeconds(bank, 'next');
+  const webSeconds = () => banks.reduce((sum, one) => sum + processorSeconds(one, 'next'), 0);
+  const used = webSeconds();
   let bytes = 0;
   await Promise.all(
     listeners.map(async (listener) => {
@@ -56,7 +57,7 @@ try {
     }),
   );
   const seconds = (Date.now() - began) / 1000;
-  const web = (processorSeconds(bank, 'next') - used).toFixed(0);
+  const web = (webSeconds() - used).toFixed(0);
   const ms = listeners.flatMap(({ answerMs }) => answerMs);
   let [acknowledged, lost] = [0, 0];
   for (const { token, sittingId } of sittings) {

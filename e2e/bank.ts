@@ -104,9 +104,8 @@ export async function settleIn(page: Page, link: string, alias: string): Promise
   await page.getByRole('button', { name: 'Begin the sitting' }).click();
 }
 
-/** Takes a seat in a room. @param link where to go first; a page that is there already is waited for */
-export async function joinRoom(phone: Page, link: string | RegExp, alias: string): Promise<void> {
-  await (typeof link === 'string' ? phone.goto(link) : phone.waitForURL(link));
+/** Takes a seat in the room whose joining page the phone opens. */
+export async function joinRoom(phone: Page, alias: string): Promise<void> {
   await phone.getByLabel('A name for you').fill(alias);
   await phone.getByRole('checkbox').check();
   await phone.getByRole('button', { name: 'Begin' }).click();

@@ -154,7 +154,8 @@ test('in a room neither the phones nor the conductor are told which chain is whi
   const newPage = async () => (await browser.newContext()).newPage();
   const [stage, phone] = [await newPage(), await newPage()];
   const [atStage, onPhone] = [collect(stage), collect(phone)];
-  await joinRoom(phone, `/listen/${token}`, 'Room Runa');
+  await phone.goto(`/listen/${token}`);
+  await joinRoom(phone, 'Room Runa');
   await stage.goto(`/conduct/${conductor}`);
   await expect(stage.getByText('1 listener has joined.')).toBeVisible();
   await stage.getByRole('button', { name: 'Begin' }).click();

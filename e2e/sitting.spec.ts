@@ -60,7 +60,7 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
     await phone.goto('/listen');
     await phone.getByLabel('Code').fill(code.toLowerCase());
     await phone.getByRole('button', { name: 'Join' }).click();
-    await joinRoom(phone, /\/listen\/.+/, alias);
+    await joinRoom(phone, alias);
     phones.push(phone);
   }
   await expect(stage.getByText('2 listeners have joined.')).toBeVisible();

@@ -12,7 +12,7 @@ export interface CopyOrder {
 }
 
 /** An order with memory to carry it out in, where there is some that is large enough. */
-export type CopyTask = CopyOrder & { memory?: SharedArrayBuffer | null };
+export type CopyTask = CopyOrder & { memory?: SharedArrayBuffer };
 
 /**
  * Memory in which copies were made and sent. Made anew for each, the megabytes of a panel would have the
@@ -34,7 +34,7 @@ export async function sendCopy(
   response: NextApiResponse,
   order: CopyOrder,
 ): Promise<void> {
-  const task: CopyTask = { ...order, memory: spare.pop() ?? null };
+  const task: CopyTask = { ...order, memory: spare.pop() };
   const bytes = (await threads().run(task, { name: 'servedCopy' })) as Uint8Array;
   await sendWav(request, response, bytes.length, async function* (from, to) {
     yield bytes.subarray(from, to);

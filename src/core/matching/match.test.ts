@@ -175,3 +175,27 @@ describe('printed tone', () => {
     expect(clips[1].gainDb - clips[0].gainDb).toBeCloseTo(6.02, 1);
   });
 });
+
+it('lays a take where it is known to lie, without looking for it again', async () => {
+  const performance = xorshiftNoise(3, 0.2, 48000 * 3);
+  const late = new Float64Array(performance.length);
+  late.set(performance.subarray(0, performance.length - 100), 100);
+  const plan = planOf([
+    { name: 'one', samples: performance },
+    { name: 'late', samples: late },
+  ]);
+  const asked: number[] = [];
+  const found = await matchClips({
+    ...plan,
+    known: (index, find) => {
+      asked.push(index);
+      return find();
+    },
+  });
+  // The reference is where it is.
+  expect(asked).toEqual([1]);
+  expect(found.clips[1].delaySamples).toBeCloseTo(100, 1);
+  const place = { delaySamples: 40, polarityInverted: true, coherence: 0.5, driftPpm: null };
+  const told = await matchClips({ ...plan, known: () => place });
+  expect(told.clips[1]).toMatchObject(place);
+});

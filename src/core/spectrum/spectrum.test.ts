@@ -1,7 +1,7 @@
 import { type RelativeCase, relativeFile } from '@/core/test/relative';
 import { conformanceJson, sine, xorshiftNoise } from '@/core/test/signals';
 import { SIXTH_OCTAVES, THIRD_OCTAVES } from './bands';
-import { bandLevels } from './spectra';
+import { averagedSpectra, bandLevels, spectraOfAll } from './spectra';
 import { relativeTransfer } from './transfer';
 
 it('knows the bands: thirds and sixths meet edge to edge', () => {
@@ -80,4 +80,26 @@ it('tells by coherence where another sound covers the reference', () => {
   const at = (hz: number) => found.bands.find(({ centerHz }) => centerHz === hz)?.coherence ?? 1;
   expect(at(125)).toBeLessThan(0.1);
   expect(at(1000)).toBeGreaterThan(0.9);
+});
+
+it('says of several others at once what it says of each alone', () => {
+  const sounds = [1, 2, 3, 4].map((seed) => [
+    xorshiftNoise(seed, 0.1 * seed, 48000),
+    xorshiftNoise(10 + seed, 0.2, 48000),
+  ]);
+  const [reference, ...others] = sounds;
+  const together = spectraOfAll(reference, others, 48000);
+  expect(together.length).toBe(3);
+  others.forEach((other, i) => {
+    const alone = averagedSpectra(reference, other, 48000);
+    for (const part of ['xx', 'yy', 're', 'im'] as const) {
+      const scale = alone.xx.reduce((most, x) => Math.max(most, x), 0);
+      const far = alone[part].map((x, k) => Math.abs(x - together[i][part][k]) / scale);
+      expect(Math.max(...far)).toBeLessThan(1e-12);
+    }
+    // Their sum is the mean square (Parseval), channels averaged; within what the window leaves out.
+    const power = other.flatMap((samples) => [...samples]).reduce((sum, x) => sum + x * x, 0);
+    const sum = together[i].yy.reduce((a, b) => a + b, 0);
+    expect(Math.abs(sum / (power / (2 * 48000)) - 1)).toBeLessThan(0.05);
+  });
 });
