@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { Uint8ArrayReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
 import { zipSync } from 'fflate';
 import { xorshiftNoise } from '@/core/test/signals';
 import { decodeWav } from '@/core/wav/read';
@@ -196,6 +197,23 @@ describe('archives', () => {
     await removeArchive(engineer, comparisonId, id);
   });
 
+  const damaged = zipSync({
+    'a.wav': [encodeWav([xorshiftNoise(8, 0.2, 90000)], 16000, 24), { level: 0 }],
+  });
+  damaged[50000] ^= 1;
+
+  it('that is locked is refused with the reason', async () => {
+    const zip = new ZipWriter(new Uint8ArrayWriter(), {
+      password: 'rehearsal',
+      useWebWorkers: false,
+    });
+    await zip.add('a.wav', new Uint8ArrayReader(encodeWav([new Float64Array(900)], 16000, 24)));
+    const id = await arrive('locked.zip', await zip.close());
+    const [archive] = await listArchives(db(), comparisonId);
+    expect(archive.remark).toContain('it is locked with a password');
+    await removeArchive(engineer, comparisonId, id);
+  });
+
   it.each([
     ['is no zip', Buffer.from('hello, this is not an archive'), 'it is not a zip file'],
     ['holds no sound', zipSync({ 'a.txt': new Uint8Array(9) }), 'it holds no WAV or FLAC file'],
@@ -211,6 +229,7 @@ describe('archives', () => {
       }).subarray(0, 90000),
       'cut short',
     ],
+    ['has another byte than its checksum says', damaged, 'it is damaged'],
   ])('that %s leaves a sentence and nothing else', async (_, bytes, sentence) => {
     const audios = async () => (await db().rows('SELECT id FROM audio')).length;
     const before = await audios();
