@@ -1,10 +1,13 @@
 import { FeatureCollector } from '@/core/checks/features';
 import { measureSource } from '@/core/loudness/measure-source';
 import { type Context, processOf } from '@/core/matching/contexts';
-import { matchClips } from '@/core/matching/match';
+import { alignAll } from '@/core/matching/align';
+import { matchAligned } from '@/core/matching/match';
 import { MILD_PROCESSING } from '@/core/processing/settings';
 import { readAt } from '@/core/signal/interpolation';
 import { Random } from '@/core/signal/random';
+import { soundOf } from '@/core/signal/sound';
+import { clipPictures } from '@/core/spectrum/pictures';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
 import { bytesSource } from '@/core/wav/format';
 import { readWavHeader } from '@/core/wav/read';
@@ -47,7 +50,7 @@ async function analysis(): Promise<void> {
 /** A set in every context, matched and verified. */
 async function contexts(): Promise<void> {
   const music = performance(SECONDS, 2);
-  const backing = performance(SECONDS + 2, 3);
+  const backing = soundOf([performance(SECONDS + 2, 3)]);
   const takes = Array.from({ length: TAKES }, (_, i) => ({
     name: `take ${i}`,
     channels: [readAt(music, -13.3 * i, music.length).map((x) => (0.4 + 0.1 * i) * x)],
@@ -57,21 +60,30 @@ async function contexts(): Promise<void> {
     { kind: 'raw' },
     { kind: 'alike', settings: MILD_PROCESSING },
     { kind: 'tailored', settings: takes.map(() => MILD_PROCESSING) },
-    { kind: 'mix', backing: [backing], balanceDb: 0 },
+    { kind: 'mix', backing, balanceDb: 0 },
     { kind: 'toned', settings: DEFAULT_TONE_MATCH },
   ];
   const total = process.hrtime.bigint();
+  // As the worker does: takes are laid onto the reference once for all contexts.
+  const plan = { sampleRateHz: RATE, takes, reference: 0, withTone: false };
+  const aligned = await alignAll(plan, () => undefined);
+  console.log(`  aligned: ${seconds(total).toFixed(2)} s`);
   for (const context of all) {
     const began = process.hrtime.bigint();
-    await matchClips({
-      sampleRateHz: RATE,
-      takes,
-      reference: 0,
-      method: 'loudness',
-      process: processOf(context, RATE),
-      fadeS: 0.01,
-      seed: 1,
-    });
+    const { clips } = matchAligned(
+      {
+        sampleRateHz: RATE,
+        takes,
+        reference: 0,
+        method: 'loudness',
+        process: processOf(context, RATE),
+        fadeS: 0.01,
+        seed: 1,
+      },
+      aligned,
+    );
+    const sounds = clips.map(({ sound }) => sound);
+    clipPictures(sounds[0], sounds, RATE);
     console.log(`  ${context.kind}: ${seconds(began).toFixed(2)} s`);
   }
   console.log(
@@ -79,4 +91,4 @@ async function contexts(): Promise<void> {
   );
 }
 
-void analysis().then(contexts);
+void (process.argv[2] === 'contexts' ? contexts() : analysis().then(contexts));

@@ -1,6 +1,7 @@
 import { access, mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import { MatchError, matchClips, type MatchMethod } from '@/core/matching/match';
+import { MatchError } from '@/core/matching/align';
+import { matchClips, type MatchMethod } from '@/core/matching/match';
 import { WavError } from '@/core/wav/format';
 import { decodeWav } from '@/core/wav/read';
 import { InputError } from './errors';

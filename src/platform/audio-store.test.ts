@@ -50,6 +50,30 @@ it('reads at random like a file, and short at the end', async () => {
   }
 });
 
+it.each([1000, 65_536, CHUNK_BYTES - 1, CHUNK_BYTES, 2 * CHUNK_BYTES + 1])(
+  'reads on in steps of %i bytes, whatever was read between',
+  async (step) => {
+    const id = await transaction((tx) => putAudio(tx, bytes, NOON));
+    const source = await audioSource(db(), id);
+    for (let at = 0; at < bytes.length; at += step * (step < CHUNK_BYTES ? 37 : 1)) {
+      const got = Buffer.from(await source.read(at, step));
+      expect(got.equals(bytes.subarray(at, at + step))).toBe(true);
+      const head = Buffer.from(await source.read(0, 12));
+      if (at % 3 === 0) expect(head.equals(bytes.subarray(0, 12))).toBe(true);
+    }
+  },
+);
+
+it('keeps what was read when more is read', async () => {
+  const id = await transaction((tx) => putAudio(tx, bytes, NOON));
+  const source = await audioSource(db(), id);
+  const parts: Uint8Array[] = [];
+  for (let at = 0; at < bytes.length; at += CHUNK_BYTES) {
+    parts.push(await source.read(at, CHUNK_BYTES));
+  }
+  expect(Buffer.concat(parts).equals(bytes)).toBe(true);
+});
+
 it('stores the same content once', async () => {
   const small = Buffer.from('the same recording');
   const first = await transaction((tx) => putAudio(tx, small, NOON));

@@ -117,6 +117,10 @@ export async function audioLength(db: Db, id: number): Promise<number | null> {
   return row?.byte_length ?? null;
 }
 
+/** Signature, flags, and length of what may follow them. */
+const COPY_HEADER_BYTES = 19;
+const ROW_HEADER_BYTES = 6;
+
 /** Chunks [from, to] in order, by COPY in binary form, which is several times faster than rows of hex. */
 async function* chunks(
   client: pg.ClientBase,
@@ -135,24 +139,33 @@ async function* chunks(
         'ORDER BY seq) TO STDOUT (FORMAT binary)',
     ),
   );
-  let pending: Buffer = Buffer.alloc(0);
+  // What arrives is joined once, when all of what comes next is there.
+  let parts: Buffer[] = [];
+  let [held, needed] = [0, COPY_HEADER_BYTES];
   let atHeader = true;
   for await (const part of stream as AsyncIterable<Buffer>) {
-    pending = pending.length === 0 ? part : Buffer.concat([pending, part]);
+    parts.push(part);
+    held += part.length;
+    if (held < needed) continue;
+    let pending = parts.length === 1 ? part : Buffer.concat(parts);
     if (atHeader) {
-      if (pending.length < 19) continue;
-      const start = 19 + pending.readInt32BE(15);
-      if (pending.length < start) continue;
-      pending = pending.subarray(start);
-      atHeader = false;
+      needed = COPY_HEADER_BYTES + pending.readInt32BE(COPY_HEADER_BYTES - 4);
+      if (pending.length >= needed) {
+        pending = pending.subarray(needed);
+        needed = ROW_HEADER_BYTES;
+        atHeader = false;
+      }
     }
     // A row: number of fields (1), length, bytes. The last one says -1 fields.
-    while (pending.length >= 6 && pending.readInt16BE(0) === 1) {
-      const length = pending.readInt32BE(2);
-      if (pending.length < 6 + length) break;
-      yield pending.subarray(6, 6 + length);
-      pending = pending.subarray(6 + length);
+    while (!atHeader && pending.length >= ROW_HEADER_BYTES && pending.readInt16BE(0) === 1) {
+      needed = ROW_HEADER_BYTES + pending.readInt32BE(2);
+      if (pending.length < needed) break;
+      yield pending.subarray(ROW_HEADER_BYTES, needed);
+      pending = pending.subarray(needed);
+      needed = ROW_HEADER_BYTES;
     }
+    parts = [pending];
+    held = pending.length;
   }
 }
 
@@ -179,21 +192,20 @@ export async function* streamAudio(
   }
 }
 
-/** Stored sound as random access; reading in order fetches ahead. */
+/** Stored sound as random access; reading on where the last read ended fetches ahead. */
 export async function audioSource(db: Db, audioId: number): Promise<ByteSource> {
   const byteLength = await audioLength(db, audioId);
   if (byteLength === null) throw new Error(`audio ${audioId} is not stored`);
   const kept = new Map<number, Buffer>();
-  const lastSeq = Math.max(0, Math.ceil(byteLength / CHUNK_BYTES) - 1);
-  const chunk = async (seq: number): Promise<Buffer> => {
+  let next = 0;
+  /** @param last the last one that is wanted now */
+  const chunk = async (seq: number, last: number): Promise<Buffer> => {
     if (!kept.has(seq)) {
       kept.clear();
-      const until = Math.min(lastSeq, seq + READ_AHEAD - 1);
-      let next = seq;
+      const until = seq > 0 && seq === next ? Math.max(last, seq + READ_AHEAD - 1) : last;
+      next = seq;
       const end = Math.min(byteLength, (until + 1) * CHUNK_BYTES);
-      for await (const data of streamAudio(audioId, seq * CHUNK_BYTES, end)) {
-        kept.set(next++, Buffer.from(data));
-      }
+      for await (const data of streamAudio(audioId, seq * CHUNK_BYTES, end)) kept.set(next++, data);
     }
     return kept.get(seq) ?? Buffer.alloc(0);
   };
@@ -205,7 +217,11 @@ export async function audioSource(db: Db, audioId: number): Promise<ByteSource> 
       for (let at = offset; at < end;) {
         const seq = Math.floor(at / CHUNK_BYTES);
         const inside = at - seq * CHUNK_BYTES;
-        const part = (await chunk(seq)).subarray(inside, Math.min(CHUNK_BYTES, inside + end - at));
+        const last = Math.floor((end - 1) / CHUNK_BYTES);
+        const part = (await chunk(seq, last)).subarray(
+          inside,
+          Math.min(CHUNK_BYTES, inside + end - at),
+        );
         if (part.length === 0) break;
         parts.push(part);
         at += part.length;

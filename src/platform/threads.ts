@@ -13,6 +13,8 @@ export function threads(): Piscina {
       minThreads: 0,
       maxThreads: Math.max(1, Math.min(4, os.availableParallelism())),
       idleTimeout: 60_000,
+      // Arrays die young in these threads; with little room for young ones their memory is free sooner.
+      resourceLimits: { maxYoungGenerationSizeMb: 16 },
     });
     // A thread that dies takes its task with it, not the process.
     shared.zeitbankThreads.on('error', () => undefined);

@@ -8,7 +8,7 @@ import { type Queue, QUEUES, RETRIES, markWork, runningWork, startBoss } from '@
 import { isStoreFull, STORE_FULL } from '@/platform/errors';
 import { log } from '@/platform/log';
 import { endThreads, threads } from '@/platform/threads';
-import { failClipSet, keepRenderedSet, renderOrder, type RenderedSet } from '@/steps/match/service';
+import { failClipSet, keepRenderedSet, renderOrder } from '@/steps/match/service';
 import { analysisOrder, keepAnalysis } from '@/steps/results/service';
 import { tidyRehearsals } from '@/steps/sitting/service';
 import {
@@ -25,6 +25,7 @@ import {
 import { findTake } from '@/steps/takes/store';
 import { putAudio } from '@/platform/audio-store';
 import { type BenchJob, benchJobs, failBench, keepBenchTakes } from '@/steps/takes/recording-bench';
+import { renderSet } from './rendering';
 import type { analyseSitting, relateTakes } from './tasks';
 import type { Refusal } from './tasks/reporting';
 import type { Unpacked } from './tasks/unpack';
@@ -34,8 +35,12 @@ const ORPHANS_EVERY_MS = 5000;
 const TIDY_EVERY_MS = 6 * 3600 * 1000;
 const REHEARSAL_LASTS_MS = 24 * 3600 * 1000;
 const POLL_S = 0.5;
-const SIDE_BY_SIDE: ReadonlySet<Queue> = new Set(['inspect-take', 'render-clips']);
 const AT_ONCE = Math.max(1, Math.min(2, os.availableParallelism()));
+/** Sets are one more: while one is being stored, the threads work on others. */
+const SIDE_BY_SIDE: Partial<Record<Queue, number>> = {
+  'inspect-take': AT_ONCE,
+  'render-clips': AT_ONCE + 1,
+};
 
 type Report = (share: number) => void;
 
@@ -48,14 +53,14 @@ const HANDLERS: Record<Queue, (subjectId: string, report: Report) => Promise<Out
     if (take?.state !== 'waiting') return;
     const { audioId, channels } = take;
     const task = { audioId, channels };
-    const found = await runReporting<Inspection>('inspectTake', task, report);
+    const found = await runInThread<Inspection>('inspectTake', task, report);
     await keepInspection(takeId, found, new Date());
   },
   'unpack-archive': async (archiveId, report) => {
     const archive = await archiveToUnpack(archiveId);
     if (!archive) return;
     const task = { audioId: archive.audioId };
-    const made = await runReporting<Unpacked | Refusal>('unpackArchive', task, report);
+    const made = await runInThread<Unpacked | Refusal>('unpackArchive', task, report);
     if ('refused' in made) {
       await transaction((tx) => failArchive(tx, archiveId, made.refused));
       return made;
@@ -67,7 +72,7 @@ const HANDLERS: Record<Queue, (subjectId: string, report: Report) => Promise<Out
     // While some are still being checked, the last of them asks again.
     if (!order) return;
     type Made = Awaited<ReturnType<typeof relateTakes>>;
-    const found = await runReporting<Made>('relateTakes', { order }, report);
+    const found = await runInThread<Made>('relateTakes', { order }, report);
     await keepRelations(comparisonId, found);
   },
   'record-takes': async (orderId, report) => {
@@ -87,7 +92,7 @@ const HANDLERS: Record<Queue, (subjectId: string, report: Report) => Promise<Out
   'render-clips': async (clipSetId, report) => {
     const order = await renderOrder(clipSetId);
     if (!order) return;
-    const made = await runReporting<RenderedSet | Refusal>('renderClips', { order }, report);
+    const made = await renderSet(order, runInThread, report);
     if ('refused' in made) {
       await transaction((tx) => failClipSet(tx, clipSetId, made.refused));
       return made;
@@ -108,7 +113,8 @@ function skippedRemark(skipped: number): string | null {
   return `${skipped} other ${skipped === 1 ? 'file' : 'files'} in this archive ${skipped === 1 ? 'is' : 'are'} no WAV or FLAC and ${skipped === 1 ? 'was' : 'were'} left out.`;
 }
 
-async function runReporting<T>(name: string, task: object, report: Report): Promise<T> {
+async function runInThread<T>(name: string, task: object, report?: Report): Promise<T> {
+  if (!report) return (await threads().run(task, { name })) as T;
   const { port1, port2 } = new MessageChannel();
   port1.on('message', (share: number) => report(share));
   port1.unref();
@@ -217,7 +223,7 @@ async function main(): Promise<void> {
   const boss = await startBoss();
   // Independent work goes side by side where there are processors for it.
   const places = QUEUES.flatMap((queue) =>
-    Array.from({ length: SIDE_BY_SIDE.has(queue) ? AT_ONCE : 1 }, () => queue),
+    Array.from({ length: SIDE_BY_SIDE[queue] ?? 1 }, () => queue),
   );
   for (const queue of places) {
     await boss.work<{ subjectId: string }>(

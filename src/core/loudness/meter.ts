@@ -1,4 +1,5 @@
 import type { Biquad } from '@/core/signal/biquad';
+import { BLOCK_FRAMES, eachBlock, type Sound } from '@/core/signal/sound';
 import { amplitudeToDb, finiteOrNull, powerToDb } from '@/core/signal/units';
 import type { WavFormat } from '@/core/wav/format';
 import { TruePeakMeter } from './true-peak';
@@ -29,9 +30,6 @@ const STEPS_PER_SECOND = 100;
 const MOMENTARY_STEPS = 40;
 const SHORT_TERM_STEPS = 300;
 const OVERLAP_STEPS = 10;
-
-/** Small enough to stay in the processor's cache between filter and peak. */
-const BLOCK = 16384;
 
 const LOWEST_RATE_HZ = 8000;
 const HIGHEST_RATE_HZ = 192000;
@@ -123,13 +121,14 @@ export class LoudnessMeter {
     let z2 = z[2];
     let z3 = z[3];
     let energy = 0;
+    // What comes back (u, y) is subtracted last: the next sample waits for as little as can be.
     for (let n = from; n < to; n++) {
       const s = x[n];
       const u = b0 * s + z0;
-      z0 = b1 * s - a1 * u + z1;
+      z0 = b1 * s + z1 - a1 * u;
       z1 = b2 * s - a2 * u;
       const y = u + z2;
-      z2 = z3 - qa1 * y - 2 * u;
+      z2 = z3 - 2 * u - qa1 * y;
       z3 = u - qa2 * y;
       energy += y * y;
     }
@@ -219,23 +218,34 @@ export class LoudnessMeter {
 export function measure(channels: readonly Float64Array[], format: WavFormat): Measurement {
   // A true peak is no less than the largest sample.
   const meter = new LoudnessMeter(format, max(0, ...channels.map(samplePeak)));
-  return metered(meter, channels);
-}
-
-/** As `measure` where the true peak (linear) is known already; it is reported, not looked for. */
-export function measureKnowingPeak(
-  channels: readonly Float64Array[],
-  format: WavFormat,
-  truePeak: number,
-): Measurement {
-  return metered(new LoudnessMeter(format, truePeak, true), channels);
-}
-
-function metered(meter: LoudnessMeter, channels: readonly Float64Array[]): Measurement {
-  for (let at = 0; at < channels[0].length; at += BLOCK) {
-    meter.push(channels.map((samples) => samples.subarray(at, at + BLOCK)));
+  for (let at = 0; at < channels[0].length; at += BLOCK_FRAMES) {
+    meter.push(channels.map((samples) => samples.subarray(at, at + BLOCK_FRAMES)));
   }
   return meter.finish();
+}
+
+/** Programme loudness alone; null for silence. */
+export function loudnessOf(sound: Sound, sampleRateHz: number): number | null {
+  const { channels } = sound;
+  const meter = new LoudnessMeter(
+    { sampleRateHz, channels, bitDepth: 32, encoding: 'float', channelMask: 0 },
+    0,
+    true,
+  );
+  eachBlock(sound, (block) => meter.push(block));
+  return meter.finish().integratedLufs;
+}
+
+/**
+ * Linear true peak of sound.
+ * @param atLeast a magnitude that it surely reaches, such as its largest sample
+ */
+export function truePeakOf(sound: Sound, atLeast: number): number {
+  const meters = Array.from({ length: sound.channels }, () => new TruePeakMeter(atLeast));
+  eachBlock(sound, (block) => {
+    for (const [c, samples] of block.entries()) meters[c].push(samples);
+  });
+  return max(...meters.map((meter) => meter.finish()));
 }
 
 function samplePeak(samples: Float64Array): number {

@@ -40,17 +40,31 @@ const BOUNDS = Float64Array.from({ length: REACH }, (_, group) => {
  */
 export class TruePeakMeter {
   /** The last TAPS - 1 samples of the block before, then the block. */
-  private history = new Float64Array(TAPS - 1);
+  private joined = new Float64Array(TAPS - 1);
+  /** Smallest and largest sample of each group, and largest magnitude of each block of groups. */
+  private low = new Float64Array(0);
+  private high = new Float64Array(0);
+  private blocks = new Float64Array(0);
 
   /** @param peak largest magnitude so far, linear; nothing below a given one is looked at */
   constructor(public peak = 0) {}
 
   push(samples: Float64Array): void {
-    const joined = new Float64Array(this.history.length + samples.length);
-    joined.set(this.history);
-    joined.set(samples, this.history.length);
-    this.scan(joined);
-    this.history = joined.slice(joined.length - (TAPS - 1));
+    const before = this.joined.subarray(this.joined.length - (TAPS - 1));
+    const length = TAPS - 1 + samples.length;
+    if (this.joined.length === length) this.joined.set(before);
+    else this.makeRoom(length, before);
+    this.joined.set(samples, TAPS - 1);
+    this.scan();
+  }
+
+  private makeRoom(length: number, before: Float64Array): void {
+    this.joined = new Float64Array(length);
+    this.joined.set(before);
+    const groups = ceil(length / GROUP);
+    this.low = new Float64Array(groups + REACH);
+    this.high = new Float64Array(groups + REACH);
+    this.blocks = new Float64Array(ceil(groups / BLOCK) + 2);
   }
 
   /** Lets the last samples ring out; call once at the end. */
@@ -59,13 +73,12 @@ export class TruePeakMeter {
     return this.peak;
   }
 
-  private scan(joined: Float64Array): void {
+  private scan(): void {
+    const { joined, low, high, blocks } = this;
+    blocks.fill(0);
     const windows = joined.length - TAPS + 1;
     const [p1, p2, p3] = PHASES;
     const groups = ceil(joined.length / GROUP);
-    const low = new Float64Array(groups + REACH);
-    const high = new Float64Array(groups + REACH);
-    const blocks = new Float64Array(ceil(groups / BLOCK) + 2);
     let peak = this.peak;
     for (let group = 0; group < groups; group++) {
       const end = min((group + 1) * GROUP, joined.length);

@@ -1,12 +1,14 @@
 import { MILD_PROCESSING } from '@/core/processing/settings';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
 import { readAt } from '@/core/signal/interpolation';
+import { soundOf } from '@/core/signal/sound';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
 import { rms, xorshiftNoise } from '@/core/test/signals';
 import { measure } from '@/core/loudness/meter';
 import { decodeWav } from '@/core/wav/read';
+import type { AlignTake } from './align';
 import { type Context, processOf } from './contexts';
-import { matchClips, type MatchPlan } from './match';
+import { matchClips, type TakesPlan } from './match';
 
 const RATE = 48000;
 const phrase = filterInPlace(xorshiftNoise(11, 0.4, RATE * 8), [
@@ -15,9 +17,9 @@ const phrase = filterInPlace(xorshiftNoise(11, 0.4, RATE * 8), [
 const bright = filterInPlace(readAt(phrase, -20.5, phrase.length), [
   designBiquad('highshelf', 3000, RATE, 0.7, 6),
 ]).map((x) => 0.3 * x);
-const backing = xorshiftNoise(12, 0.2, RATE * 6);
+const backing = soundOf([xorshiftNoise(12, 0.2, RATE * 6)]);
 
-function planOf(context: Context): MatchPlan {
+function planOf(context: Context): TakesPlan & { takes: AlignTake[] } {
   return {
     sampleRateHz: RATE,
     takes: [phrase, bright].map((samples, i) => ({
@@ -38,7 +40,7 @@ const CONTEXTS: Context[] = [
   { kind: 'raw' },
   { kind: 'alike', settings: MILD_PROCESSING },
   { kind: 'tailored', settings: [MILD_PROCESSING, { ...MILD_PROCESSING, highPassHz: 120 }] },
-  { kind: 'mix', backing: [backing], balanceDb: -3 },
+  { kind: 'mix', backing, balanceDb: -3 },
   { kind: 'toned', settings: DEFAULT_TONE_MATCH },
 ];
 
@@ -59,11 +61,12 @@ it.each(CONTEXTS.map((c) => [c.kind, c] as const))(
 );
 
 it('in the mix, everyone gets the same backing: the difference of clips holds none of it', async () => {
-  const alike = planOf({ kind: 'mix', backing: [backing], balanceDb: 0 });
+  const alike = planOf({ kind: 'mix', backing, balanceDb: 0 });
   alike.takes[1] = { ...alike.takes[0], name: 'again' };
   const { clips } = await matchClips(alike);
-  const difference = clips[0].channels[0].map((x, n) => x - clips[1].channels[0][n]);
-  expect(rms(difference) / rms(clips[0].channels[0])).toBeLessThan(1e-3);
+  const [one, two] = clips.map(({ sound }) => sound.unpacked()[0]);
+  const difference = one.map((x, n) => x - two[n]);
+  expect(rms(difference) / rms(one)).toBeLessThan(1e-3);
 });
 
 it('by hand, the clip stands over the others by the offset', async () => {
@@ -93,12 +96,13 @@ describe('blends', () => {
   };
 
   it('aligned and corrected, two equal chains add up to the same clip', async () => {
-    const { blend, channels } = await blended('aligned', 'corrected');
+    const { blend, sound } = await blended('aligned', 'corrected');
     expect(blend).toMatchObject({ polarityInverted: true, leftSamples: 0, leftInverted: false });
     expect(blend?.delaySamples).toBeCloseTo(48, 1);
     const { clips } = await matchClips(planOf({ kind: 'raw' }));
-    const difference = channels[0].map((x, n) => x - clips[0].channels[0][n]);
-    expect(rms(difference) / rms(channels[0])).toBeLessThan(0.01);
+    const [both, alone] = [sound, clips[0].sound].map((clip) => clip.unpacked()[0]);
+    const difference = both.map((x, n) => x - alone[n]);
+    expect(rms(difference) / rms(both)).toBeLessThan(0.01);
   });
 
   it('as recorded, what is left is told: a millisecond, turned over', async () => {

@@ -1,11 +1,14 @@
-import { measureKnowingPeak } from '@/core/loudness/meter';
+import { loudnessOf } from '@/core/loudness/meter';
 import { WORKING_LUFS } from '@/core/processing/dynamics';
-import { processClip } from '@/core/processing/process';
+import { processStages } from '@/core/processing/process';
 import type { ProcessSettings } from '@/core/processing/settings';
+import { blockOf, firstOf, type Sound } from '@/core/signal/sound';
+import { amplifier, type Stage } from '@/core/signal/stage';
 import { dbToAmplitude } from '@/core/signal/units';
-import { applyToneMatch, toneMatch, type ToneMatchSettings } from '@/core/spectrum/tone-match';
-import type { WavFormat } from '@/core/wav/format';
-import { MatchError, type Process, scaled } from './match';
+import { spectraOfClips } from '@/core/spectrum/spectra';
+import { toneMatch, type ToneMatchSettings, toneMatchStage } from '@/core/spectrum/tone-match';
+import { type AlignedClip, MatchError } from './align';
+import type { Process } from './match';
 
 /** In which surroundings clips are heard; the match is made anew in each. */
 export type Context =
@@ -13,7 +16,7 @@ export type Context =
   | { kind: 'alike'; settings: ProcessSettings }
   /** Settings take by take, in the order of the plan. */
   | { kind: 'tailored'; settings: readonly ProcessSettings[] }
-  | { kind: 'mix'; backing: Float64Array[]; balanceDb: number }
+  | { kind: 'mix'; backing: Sound; balanceDb: number }
   | { kind: 'toned'; settings: ToneMatchSettings };
 
 export type ContextKind = Context['kind'];
@@ -22,25 +25,15 @@ export type ContextKind = Context['kind'];
 export type Toning = { centerHz: number; db: number }[];
 
 /** Everything that depends on level hears clips at one loudness. @throws MatchError for silence */
-export function atWorkingLevel(channels: readonly Float64Array[], sampleRateHz: number) {
-  const format: WavFormat = {
-    sampleRateHz,
-    channels: channels.length,
-    bitDepth: 32,
-    encoding: 'float',
-    channelMask: 0,
-  };
-  // The peak does not count here, so it is not looked for.
-  const { integratedLufs } = measureKnowingPeak(channels, format, 1);
-  if (integratedLufs === null) {
+export function toWorkingLevel(lufs: number | null): Stage {
+  if (lufs === null) {
     throw new MatchError('a clip is silent in this passage, so nothing can be made of it');
   }
-  const gain = dbToAmplitude(WORKING_LUFS - integratedLufs);
-  return channels.map((samples) => scaled(samples, gain));
+  return amplifier(dbToAmplitude(WORKING_LUFS - lufs));
 }
 
 /**
- * The process of a context; null for raw.
+ * The process of a context; none for raw.
  * @param onToning told what a tone match does to the clip of an index
  */
 export function processOf(
@@ -52,30 +45,55 @@ export function processOf(
     case 'raw':
       return undefined;
     case 'alike':
-      return (channels) =>
-        processClip(atWorkingLevel(channels, sampleRateHz), sampleRateHz, context.settings);
+      return processedBy(() => context.settings, sampleRateHz);
     case 'tailored':
-      return (channels, i) =>
-        processClip(atWorkingLevel(channels, sampleRateHz), sampleRateHz, context.settings[i]);
+      return processedBy((i) => context.settings[i], sampleRateHz);
     case 'mix': {
-      const gain = dbToAmplitude(context.balanceDb);
-      const backing = atWorkingLevel(context.backing, sampleRateHz);
-      return (channels) => {
-        const mixed = atWorkingLevel(channels, sampleRateHz);
-        for (const [c, samples] of mixed.entries()) {
-          const behind = backing[c % backing.length];
-          const until = Math.min(samples.length, behind.length);
-          for (let n = 0; n < until; n++) samples[n] += gain * behind[n];
-        }
-        return mixed;
-      };
+      const level = loudnessOf(context.backing, sampleRateHz);
+      return (clips) => (i) => [
+        toWorkingLevel(clips[i].loudness),
+        mixer(context.backing, [
+          toWorkingLevel(level),
+          amplifier(dbToAmplitude(context.balanceDb)),
+        ]),
+      ];
     }
     case 'toned':
-      return (channels, i, reference) => {
-        if (channels === reference) return channels;
-        const made = toneMatch(reference, channels, sampleRateHz, context.settings);
-        onToning?.(i, made.bands);
-        return channels.map((samples) => applyToneMatch(samples, made));
+      return (clips, reference) => {
+        const sounds = clips.map(({ sound }) => sound);
+        const spectra = spectraOfClips(sounds[reference], sounds, sampleRateHz);
+        return (i) => {
+          if (i === reference) return [];
+          const made = toneMatch(spectra[i], context.settings);
+          onToning?.(i, made.bands);
+          return [toneMatchStage(sounds[i].channels, made)];
+        };
       };
   }
+}
+
+function processedBy(settings: (index: number) => ProcessSettings, sampleRateHz: number): Process {
+  return (clips: readonly AlignedClip[]) => (i) => [
+    toWorkingLevel(clips[i].loudness),
+    ...processStages(clips[i].sound.channels, sampleRateHz, settings(i)),
+  ];
+}
+
+/** Adds a backing, which goes through stages of its own that do not hold it up, from its first frame on. */
+function mixer(backing: Sound, own: readonly Stage[]): Stage {
+  const room = blockOf(backing.channels);
+  let at = 0;
+  return {
+    latency: 0,
+    run: (block) => {
+      const behind = firstOf(room, block[0].length);
+      backing.read(at, behind);
+      for (const stage of own) stage.run(behind);
+      for (const [c, samples] of block.entries()) {
+        const other = behind[c % behind.length];
+        for (let n = 0; n < samples.length; n++) samples[n] += other[n];
+      }
+      at += block[0].length;
+    },
+  };
 }

@@ -1,15 +1,16 @@
-import { convolve } from '@/core/signal/convolve';
+import { convolver, delayLine } from '@/core/signal/convolve';
+import { toDecibels, toReducingGains } from '@/core/signal/decibels';
 import { fractionalTaps } from '@/core/signal/interpolation';
-import { dbToAmplitude } from '@/core/signal/units';
+import { BLOCK_FRAMES, blockOf, firstOf } from '@/core/signal/sound';
+import type { Stage } from '@/core/signal/stage';
 import type { CompressorSettings, DeEsserSettings } from './settings';
 
-const { abs, exp, log10, max, min } = Math;
+const { abs, exp, max, min } = Math;
 
 /** The level from which levels are counted: the loudness clips stand at when they are processed. */
 export const WORKING_LUFS = -23;
-const NEPERS_PER_DB = Math.LN10 / 20;
 /** Turning down by less is turning down by nothing. */
-const UNHEARD_DB = 1e-5;
+const UNHEARD_DB = 1e-9;
 const DE_ESSER_ATTACK_MS = 1;
 const DE_ESSER_RELEASE_MS = 40;
 
@@ -29,80 +30,104 @@ export function compressedDb(levelDb: number, thresholdDb: number, ratio: number
 }
 
 /**
- * Turns channels down together by what a control says of their largest magnitude, smoothed in dB with
- * attack and release ("smooth, decoupled"; the same paper, section 4). In place.
+ * Turns channels down together by what a control makes of their largest magnitudes, smoothed in dB with
+ * attack and release ("smooth, decoupled"; the same paper, section 4). In place, block after block.
+ * @param control turns magnitudes into wanted reductions in dB, in place
  */
-function ride(
-  channels: readonly Float64Array[],
-  control: (peak: number) => number,
-  attack: number,
-  release: number,
-): void {
-  const [first, ...others] = channels;
-  let held = 0;
-  let smooth = 0;
-  for (let n = 0; n < first.length; n++) {
-    let peak = abs(first[n]);
-    for (const samples of others) peak = max(peak, abs(samples[n]));
-    const wanted = control(peak);
-    held = max(wanted, release * held + (1 - release) * wanted);
-    smooth = attack * smooth + (1 - attack) * held;
-    if (smooth < UNHEARD_DB) continue;
-    const gain = exp(-smooth * NEPERS_PER_DB);
-    first[n] *= gain;
-    for (const samples of others) samples[n] *= gain;
+function rider(control: (magnitudes: Float64Array) => void, attack: number, release: number) {
+  const room = new Float64Array(BLOCK_FRAMES);
+  const state = { held: 0, smooth: 0 };
+  return (block: readonly Float64Array[]): void => {
+    const gains = room.subarray(0, block[0].length);
+    largestOf(block, gains);
+    control(gains);
+    smoothInPlace(gains, state, attack, release);
+    toReducingGains(gains);
+    for (const samples of block) {
+      for (let n = 0; n < samples.length; n++) samples[n] *= gains[n];
+    }
+  };
+}
+
+function largestOf(block: readonly Float64Array[], out: Float64Array): void {
+  out.fill(0);
+  for (const samples of block) {
+    for (let n = 0; n < out.length; n++) out[n] = max(out[n], abs(samples[n]));
   }
 }
 
-/** Feed-forward compressor; all channels of a clip share one control. In place. */
-export function compress(
-  channels: readonly Float64Array[],
-  sampleRateHz: number,
-  settings: CompressorSettings,
+function smoothInPlace(
+  wanted: Float64Array,
+  state: { held: number; smooth: number },
+  attack: number,
+  release: number,
 ): void {
+  let { held, smooth } = state;
+  for (let n = 0; n < wanted.length; n++) {
+    held = max(wanted[n], release * held + (1 - release) * wanted[n]);
+    smooth = attack * smooth + (1 - attack) * held;
+    wanted[n] = smooth;
+  }
+  // In silence both would become denormal numbers, which are very slow.
+  state.held = held < UNHEARD_DB ? 0 : held;
+  state.smooth = smooth < UNHEARD_DB ? 0 : smooth;
+}
+
+/** Feed-forward compressor; all channels of a clip share one control. */
+export function compressor(sampleRateHz: number, settings: CompressorSettings): Stage {
   const { thresholdDb, ratio, kneeDb, attackMs, releaseMs } = settings;
   const threshold = WORKING_LUFS + thresholdDb;
-  // Below the knee nothing happens, and no logarithm is needed to know it.
-  const least = dbToAmplitude(threshold - kneeDb / 2);
-  ride(
-    channels,
-    (peak) => {
-      if (peak <= least) return 0;
-      const level = 20 * log10(peak);
-      return level - compressedDb(level, threshold, ratio, kneeDb);
-    },
-    coefficient(attackMs, sampleRateHz),
-    coefficient(releaseMs, sampleRateHz),
-  );
+  const control = (levels: Float64Array) => {
+    toDecibels(levels);
+    for (let n = 0; n < levels.length; n++) {
+      levels[n] -= compressedDb(levels[n], threshold, ratio, kneeDb);
+    }
+  };
+  const [attack, release] = [attackMs, releaseMs].map((ms) => coefficient(ms, sampleRateHz));
+  return { latency: 0, run: rider(control, attack, release) };
 }
 
 const SPLIT_HALF_TAPS = 48;
 const SPLIT_BETA = 6;
 
-/** Turns the sibilant band down while it is strong; what lies below stays. In place. */
-export function deEss(
-  channels: readonly Float64Array[],
+/** Turns the sibilant band down while it is strong; what lies below stays. */
+export function deEsser(
+  channels: number,
   sampleRateHz: number,
   { fromHz, thresholdDb, mostDb }: DeEsserSettings,
-): void {
+): Stage {
   // Linear phase, so that band and rest add up to the clip and neither eats into the other.
   const cutoff = min(1, fromHz / (sampleRateHz / 2));
   const taps = fractionalTaps(0, SPLIT_HALF_TAPS, SPLIT_BETA, cutoff);
-  const rest = channels.map((samples) => convolve(samples, taps, SPLIT_HALF_TAPS));
-  const highs = channels.map((samples, c) => {
-    const high = samples.slice();
-    for (let n = 0; n < high.length; n++) high[n] -= rest[c][n];
-    return high;
-  });
+  const split = convolver(channels, taps, SPLIT_HALF_TAPS);
+  const asLate = delayLine(channels, split.latency);
   const threshold = WORKING_LUFS + thresholdDb;
-  const least = dbToAmplitude(threshold);
-  ride(
-    highs,
-    (peak) => (peak <= least ? 0 : min(mostDb, 20 * log10(peak) - threshold)),
+  const control = (levels: Float64Array) => {
+    toDecibels(levels);
+    for (let n = 0; n < levels.length; n++) levels[n] = max(0, min(mostDb, levels[n] - threshold));
+  };
+  const ride = rider(
+    control,
     coefficient(DE_ESSER_ATTACK_MS, sampleRateHz),
     coefficient(DE_ESSER_RELEASE_MS, sampleRateHz),
   );
-  channels.forEach((samples, c) => {
-    for (let n = 0; n < samples.length; n++) samples[n] = rest[c][n] + highs[c][n];
-  });
+  const room = blockOf(channels);
+  return {
+    latency: split.latency,
+    run: (block) => {
+      const rest = firstOf(room, block[0].length);
+      rest.forEach((samples, c) => samples.set(block[c]));
+      split.run(rest);
+      asLate.run(block);
+      for (const [c, samples] of block.entries()) {
+        const low = rest[c];
+        for (let n = 0; n < samples.length; n++) samples[n] -= low[n];
+      }
+      ride(block);
+      for (const [c, samples] of block.entries()) {
+        const low = rest[c];
+        for (let n = 0; n < samples.length; n++) samples[n] += low[n];
+      }
+    },
+  };
 }

@@ -1,20 +1,21 @@
-import { designBiquad, filterInPlace } from '@/core/signal/biquad';
-import { compress, deEss } from './dynamics';
+import { designBiquad, filterStage } from '@/core/signal/biquad';
+import type { Stage } from '@/core/signal/stage';
+import { compressor, deEsser } from './dynamics';
 import type { ProcessSettings } from './settings';
 
 /** Two sections of a fourth-order Butterworth: 24 dB an octave. */
 const BUTTERWORTH_4 = [0.541196, 1.306563] as const;
 
 /**
- * High-pass, equaliser, compressor, de-esser. The same code runs in the worker and in the browser's
- * preview, so both give the same samples.
- * @param channels at the working loudness (-23 LUFS); left as they are
+ * High-pass, equaliser, compressor, de-esser, for sound at the working loudness (-23 LUFS). The same
+ * code runs in the worker and in the browser's preview, so both give the same samples.
  */
-export function processClip(
-  channels: readonly Float64Array[],
+export function processStages(
+  channels: number,
   sampleRateHz: number,
-  { highPassHz, eq, compressor, deEsser }: ProcessSettings,
-): Float64Array[] {
+  settings: ProcessSettings,
+): Stage[] {
+  const { highPassHz, eq } = settings;
   const sections = [
     ...(highPassHz === null
       ? []
@@ -23,8 +24,9 @@ export function processClip(
       .filter(({ db }) => db !== 0)
       .map(({ shape, hz, q, db }) => designBiquad(shape, hz, sampleRateHz, q, db)),
   ];
-  const out = channels.map((samples) => filterInPlace(samples.slice(), sections));
-  if (compressor) compress(out, sampleRateHz, compressor);
-  if (deEsser) deEss(out, sampleRateHz, deEsser);
-  return out;
+  return [
+    filterStage(channels, sections),
+    ...(settings.compressor ? [compressor(sampleRateHz, settings.compressor)] : []),
+    ...(settings.deEsser ? [deEsser(channels, sampleRateHz, settings.deEsser)] : []),
+  ];
 }

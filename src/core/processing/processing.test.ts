@@ -1,20 +1,23 @@
 import { rms as rmsOf, sine, xorshiftNoise } from '@/core/test/signals';
+import { passed } from '@/core/test/passed';
 import { amplitudeToDb } from '@/core/signal/units';
 import { compressedDb, WORKING_LUFS } from './dynamics';
-import { processClip } from './process';
-import { MILD_PROCESSING, NO_PROCESSING } from './settings';
+import { processStages } from './process';
+import { MILD_PROCESSING, NO_PROCESSING, type ProcessSettings } from './settings';
 
 const RATE = 48000;
+const processClip = (channels: Float64Array[], settings: ProcessSettings) =>
+  passed(channels, processStages(channels.length, RATE, settings));
 const settled = (samples: Float64Array) => samples.subarray(RATE);
 const gainAt = (hz: number, settings: typeof NO_PROCESSING, amplitude = 0.01) => {
   const tone = sine(hz, RATE, 3, amplitude);
-  const [out] = processClip([tone], RATE, settings);
+  const [out] = processClip([tone], settings);
   return amplitudeToDb(rmsOf(settled(out)) / rmsOf(settled(tone)));
 };
 
 it('nothing set changes nothing', () => {
   const noise = xorshiftNoise(1, 0.3, RATE);
-  const [out] = processClip([noise], RATE, NO_PROCESSING);
+  const [out] = processClip([noise], NO_PROCESSING);
   expect(out).toEqual(noise);
 });
 
@@ -53,7 +56,7 @@ describe('compressor', () => {
     const compressor = { thresholdDb: 0, ratio: 4, kneeDb: 0, attackMs: 5, releaseMs: 100 };
     const left = sine(500, RATE, 2, 0.5);
     const right = left.map((x) => 0.25 * x);
-    const [a, b] = processClip([left, right], RATE, { ...NO_PROCESSING, compressor });
+    const [a, b] = processClip([left, right], { ...NO_PROCESSING, compressor });
     expect(rmsOf(settled(b)) / rmsOf(settled(a))).toBeCloseTo(0.25, 6);
   });
 });

@@ -1,3 +1,5 @@
+import type { Stage } from './stage';
+
 /** Second-order section, a0 = 1: y[n] = b0·x[n] + b1·x[n-1] + b2·x[n-2] - a1·y[n-1] - a2·y[n-2]. */
 export interface Biquad {
   b0: number;
@@ -9,18 +11,72 @@ export interface Biquad {
 
 /** Filters samples through sections one after another, from rest, in place (transposed form II). */
 export function filterInPlace(samples: Float64Array, sections: readonly Biquad[]): Float64Array {
-  for (const { b0, b1, b2, a1, a2 } of sections) {
-    let s1 = 0;
-    let s2 = 0;
-    for (let n = 0; n < samples.length; n++) {
-      const x = samples[n];
-      const y = b0 * x + s1;
-      s1 = b1 * x - a1 * y + s2;
-      s2 = b2 * x - a2 * y;
-      samples[n] = y;
-    }
-  }
+  filterOn(samples, sections, new Float64Array(2 * sections.length));
   return samples;
+}
+
+/** Sections one after another as a stage. */
+export function filterStage(channels: number, sections: readonly Biquad[]): Stage {
+  const states = Array.from({ length: channels }, () => new Float64Array(2 * sections.length));
+  return {
+    latency: 0,
+    run: (block) => {
+      for (const [c, samples] of block.entries()) filterOn(samples, sections, states[c]);
+    },
+  };
+}
+
+/** @param z delay elements of all sections, two each; they go on from one call to the next */
+function filterOn(samples: Float64Array, sections: readonly Biquad[], z: Float64Array): void {
+  let s = 0;
+  for (; s + 1 < sections.length; s += 2)
+    filterTwo(samples, sections[s], sections[s + 1], z, 2 * s);
+  if (s < sections.length) filterOne(samples, sections[s], z, 2 * s);
+  // Decaying states would become denormal numbers, which are very slow.
+  for (let i = 0; i < z.length; i++) if (Math.abs(z[i]) < 1e-30) z[i] = 0;
+}
+
+function filterOne(samples: Float64Array, section: Biquad, z: Float64Array, at: number): void {
+  const { b0, b1, b2, a1, a2 } = section;
+  let z0 = z[at];
+  let z1 = z[at + 1];
+  for (let n = 0; n < samples.length; n++) {
+    const x = samples[n];
+    const y = b0 * x + z0;
+    z0 = b1 * x + z1 - a1 * y;
+    z1 = b2 * x - a2 * y;
+    samples[n] = y;
+  }
+  z[at] = z0;
+  z[at + 1] = z1;
+}
+
+/** Two at once: the second waits for less of the first than for its own past. What comes back goes in last. */
+function filterTwo(
+  samples: Float64Array,
+  { b0, b1, b2, a1, a2 }: Biquad,
+  { b0: d0, b1: d1, b2: d2, a1: c1, a2: c2 }: Biquad,
+  z: Float64Array,
+  at: number,
+): void {
+  let z0 = z[at];
+  let z1 = z[at + 1];
+  let z2 = z[at + 2];
+  let z3 = z[at + 3];
+  for (let n = 0; n < samples.length; n++) {
+    const x = samples[n];
+    const u = b0 * x + z0;
+    z0 = b1 * x + z1 - a1 * u;
+    z1 = b2 * x - a2 * u;
+    const y = d0 * u + z2;
+    z2 = d1 * u + z3 - c1 * y;
+    z3 = d2 * u - c2 * y;
+    samples[n] = y;
+  }
+  z[at] = z0;
+  z[at + 1] = z1;
+  z[at + 2] = z2;
+  z[at + 3] = z3;
 }
 
 /** Gain in dB of a cascade at a frequency. */

@@ -1,41 +1,104 @@
 import { complexTransform, nextPowerOfTwo, spectrumOf } from './fft';
+import type { Stage } from './stage';
 
 const { max, min } = Math;
 
-/** Blocks are at least this long; shorter ones cost more transforms than they save. */
-const LEAST_SIZE = 4096;
+/** Transforms are at least this long; shorter ones cost more than they save. */
+const LEAST_SIZE = 1024;
+
+interface ChannelState {
+  /** What came in since the last transform. */
+  waiting: Float64Array;
+  /** What the last transform made of what came in before. */
+  made: Float64Array;
+  /** What rings on beyond that. */
+  tail: Float64Array;
+}
 
 /**
- * Samples through an impulse response, as long as they were (overlap-add). Two blocks at a time share a
- * transform as its real and imaginary part; the response is real, so they stay apart.
- * @param latency samples of the response before its middle; taken out
+ * Sound through an impulse response (overlap-add). Two pieces at a time share a transform as its real
+ * and imaginary part; the response is real, so they stay apart.
+ * @param middle samples of the response before its middle
  */
-export function convolve(samples: Float64Array, taps: Float64Array, latency: number): Float64Array {
+export function convolver(channels: number, taps: Float64Array, middle: number): Stage {
   const size = max(LEAST_SIZE, 2 * nextPowerOfTwo(taps.length));
-  const block = size - taps.length + 1;
+  const piece = size - taps.length + 1;
   const response = spectrumOf(taps, size);
-  const out = new Float64Array(samples.length);
   const both = new Float64Array(2 * size);
-  const made = new Float64Array(2 * size);
-  for (let at = 0; at < samples.length; at += 2 * block) {
+  const out = new Float64Array(2 * size);
+  const states = Array.from({ length: channels }, (): ChannelState => ({
+    waiting: new Float64Array(2 * piece),
+    made: new Float64Array(2 * piece),
+    tail: new Float64Array(size - piece),
+  }));
+  const transform = ({ waiting, made, tail }: ChannelState) => {
     both.fill(0);
-    for (const part of [0, 1]) {
-      const from = at + part * block;
-      const count = min(block, samples.length - from);
-      for (let n = 0; n < count; n++) both[2 * n + part] = samples[from + n];
+    for (let n = 0; n < piece; n++) {
+      both[2 * n] = waiting[n];
+      both[2 * n + 1] = waiting[piece + n];
     }
-    complexTransform(made, both, 'forward');
-    for (let k = 0; k < made.length; k += 2) {
-      const [re, im] = [made[k], made[k + 1]];
-      made[k] = re * response[k] - im * response[k + 1];
-      made[k + 1] = re * response[k + 1] + im * response[k];
+    complexTransform(out, both, 'forward');
+    for (let k = 0; k < out.length; k += 2) {
+      const re = out[k];
+      const im = out[k + 1];
+      out[k] = re * response[k] - im * response[k + 1];
+      out[k + 1] = re * response[k + 1] + im * response[k];
     }
-    complexTransform(both, made, 'inverse');
-    for (const part of [0, 1]) {
-      const from = at + part * block - latency;
-      const to = min(size, out.length - from);
-      for (let n = max(0, -from); n < to; n++) out[from + n] += both[2 * n + part];
+    complexTransform(both, out, 'inverse');
+    for (let n = 0; n < piece; n++) {
+      made[n] = both[2 * n];
+      made[piece + n] = both[2 * n + 1];
     }
-  }
-  return out;
+    for (let n = 0; n < tail.length; n++) {
+      made[n] += tail[n];
+      made[piece + n] += both[2 * (piece + n)];
+      tail[n] = both[2 * (piece + n) + 1];
+    }
+  };
+  let held = 0;
+  return {
+    latency: 2 * piece + middle,
+    run: (block) => {
+      const { length } = block[0];
+      for (let at = 0; at < length;) {
+        const count = min(length - at, 2 * piece - held);
+        for (const [c, samples] of block.entries()) {
+          const { waiting, made } = states[c];
+          waiting.set(samples.subarray(at, at + count), held);
+          samples.set(made.subarray(held, held + count), at);
+        }
+        at += count;
+        held += count;
+        if (held === 2 * piece) {
+          states.forEach(transform);
+          held = 0;
+        }
+      }
+    },
+  };
+}
+
+/** Lets sound through `frames` later. */
+export function delayLine(channels: number, frames: number): Stage {
+  const rings = Array.from({ length: channels }, () => new Float64Array(frames));
+  const newest = new Float64Array(frames);
+  let place = 0;
+  return {
+    latency: frames,
+    run: (block) => {
+      const { length } = block[0];
+      for (let at = 0; at < length;) {
+        const count = min(length - at, frames - place);
+        for (const [c, samples] of block.entries()) {
+          const part = samples.subarray(at, at + count);
+          const late = rings[c].subarray(place, place + count);
+          newest.set(part);
+          part.set(late);
+          late.set(newest.subarray(0, count));
+        }
+        at += count;
+        place = (place + count) % frames;
+      }
+    },
+  };
 }

@@ -1,3 +1,4 @@
+import { soundOf } from './sound';
 import { xorshiftNoise } from '@/core/test/signals';
 import { combNotchesHz, stereoImage } from './stereo-image';
 
@@ -5,7 +6,7 @@ const a = xorshiftNoise(1, 0.5, 48000);
 const b = xorshiftNoise(2, 0.5, 48000);
 
 it('mono is fully correlated and has no width', () => {
-  expect(stereoImage([a, a])).toEqual({
+  expect(stereoImage(soundOf([a, a]))).toEqual({
     correlation: expect.closeTo(1, 9) as number,
     widthDb: null,
     centreOffsetDb: expect.closeTo(0, 9) as number,
@@ -13,15 +14,15 @@ it('mono is fully correlated and has no width', () => {
 });
 
 it('unrelated sides are as wide as the middle; one side 6 dB up leans by 6 dB', () => {
-  const image = stereoImage([a, b.map((x) => 1.9953 * x)]);
+  const image = stereoImage(soundOf([a, b.map((x) => 1.9953 * x)]));
   expect(image?.correlation).toBeCloseTo(0, 1);
   expect(image?.widthDb).toBeCloseTo(0, 0);
   expect(image?.centreOffsetDb).toBeCloseTo(6, 1);
 });
 
 it('has nothing to say of mono or of a silent side', () => {
-  expect(stereoImage([a])).toBeNull();
-  expect(stereoImage([a, new Float64Array(a.length)])).toBeNull();
+  expect(stereoImage(soundOf([a]))).toBeNull();
+  expect(stereoImage(soundOf([a, new Float64Array(a.length)]))).toBeNull();
 });
 
 it('a millisecond late takes out 500 Hz and every kilohertz above; inverted, the whole kilohertz', () => {

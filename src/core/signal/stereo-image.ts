@@ -1,3 +1,4 @@
+import { eachBlock, type Sound } from './sound';
 import { powerToDb } from './units';
 
 const { max, sqrt } = Math;
@@ -13,15 +14,16 @@ export interface StereoImage {
 }
 
 /** Numbers of a stereo clip; null for anything but two channels that both sound. */
-export function stereoImage(channels: readonly Float64Array[]): StereoImage | null {
-  if (channels.length !== 2) return null;
-  const [left, right] = channels;
+export function stereoImage(sound: Sound): StereoImage | null {
+  if (sound.channels !== 2) return null;
   let [ll, rr, lr] = [0, 0, 0];
-  for (let n = 0; n < left.length; n++) {
-    ll += left[n] * left[n];
-    rr += right[n] * right[n];
-    lr += left[n] * right[n];
-  }
+  eachBlock(sound, ([left, right]) => {
+    for (let n = 0; n < left.length; n++) {
+      ll += left[n] * left[n];
+      rr += right[n] * right[n];
+      lr += left[n] * right[n];
+    }
+  });
   if (ll === 0 || rr === 0) return null;
   const [middle, side] = [ll + rr + 2 * lr, max(0, ll + rr - 2 * lr)];
   return {

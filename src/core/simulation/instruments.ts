@@ -14,7 +14,7 @@ const LEVEL_AT_1M_DB: Record<InstrumentName, number> = { contralto: 78, cello: 7
 
 interface Formant {
   hz: number;
-  db: number;
+  amplitude: number;
   widthHz: number;
 }
 
@@ -67,14 +67,14 @@ const CELLO_BODY: [number, number, number][] = [
 ];
 
 function formants(table: [number, number, number][]): Formant[] {
-  return table.map(([hz, db, widthHz]) => ({ hz, db, widthHz }));
+  return table.map(([hz, db, widthHz]) => ({ hz, amplitude: dbToAmplitude(db), widthHz }));
 }
 
 function resonance(at: readonly Formant[], frequencyHz: number): number {
   let sum = 0;
-  for (const { hz, db, widthHz } of at) {
+  for (const { hz, amplitude, widthHz } of at) {
     const x = (2 * (frequencyHz - hz)) / widthHz;
-    sum += dbToAmplitude(db) / sqrt(1 + x * x);
+    sum += amplitude / sqrt(1 + x * x);
   }
   return sum;
 }
@@ -137,14 +137,16 @@ const SOUNDING: Record<InstrumentName, Sounding> = {
  * A made-up instrument or voice playing its part: sound pressure in pascal at 1 m on axis, in free
  * field. Additive: partials with moving resonances, vibrato, and breath or bow noise; the voice has consonants.
  * Deterministic from the seed; another seed is another performance of the same part.
+ * @param untilS notes that begin later are left out
  */
 export function performance(
   instrument: InstrumentName,
   sampleRateHz: number,
   seed: number,
+  untilS = Number.POSITIVE_INFINITY,
 ): Float64Array {
   const random = Random.derived(seed, `performance of ${instrument}`);
-  const notes = performPart(instrument, random);
+  const notes = performPart(instrument, random).filter(({ startS }) => startS < untilS);
   const last = notes[notes.length - 1];
   const out = new Float64Array(round((last.startS + last.lengthS + 1) * sampleRateHz));
   notes.forEach((note, i) => {

@@ -1,29 +1,34 @@
 import { measure } from '@/core/loudness/meter';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
-import { dbToAmplitude } from '@/core/signal/units';
-import { encodeWav } from '@/core/wav/write';
+import { amplifier, throughStages } from '@/core/signal/stage';
+import { dbToAmplitude, powerToDb } from '@/core/signal/units';
+import { FloatClip } from '@/core/wav/float-clip';
 import { performance } from './instruments';
 import { MICROPHONES } from './microphones';
 import { PREAMPS } from './preamps';
 import { recordTake, SMALL_STUDIO } from './record';
 
+const BEGIN_S = 0.3;
 const LENGTH_S = 8;
 const SEED = 2024;
 /** Kept free below full scale, as for clips. */
 const CEILING_DBTP = -1.1;
 
-type Phrase = { plain: Float64Array; dark: Float64Array };
-const phrases = new Map<number, Phrase>();
-
-/** The phrase does not depend on the set, so each rate is synthesised once. */
-function phraseAt(sampleRateHz: number): Phrase {
-  let phrase = phrases.get(sampleRateHz);
-  if (!phrase) phrases.set(sampleRateHz, (phrase = synthesised(sampleRateHz)));
-  return phrase;
+/** One variant of the phrase: a clip of one channel, and how loud it is. */
+export interface SettlingVariant {
+  bytes: Uint8Array;
+  loudnessLufs: number;
+  truePeakDbtp: number;
 }
 
-function synthesised(sampleRateHz: number): Phrase {
-  const take = recordTake(performance('cello', sampleRateHz, SEED), sampleRateHz, {
+/**
+ * Two variants of a made-up cello phrase: for setting the level, and for the practice trial (the second is
+ * clearly darker). Made from no take, so that they tell nothing of any chain. They do not depend on a
+ * set, so each rate is played once.
+ */
+export function settlingPhrase(sampleRateHz: number): SettlingVariant[] {
+  const played = performance('cello', sampleRateHz, SEED, BEGIN_S + LENGTH_S);
+  const take = recordTake(played, sampleRateHz, {
     microphone: MICROPHONES[3],
     preamp: PREAMPS[0],
     gainDb: 42,
@@ -33,7 +38,7 @@ function synthesised(sampleRateHz: number): Phrase {
     polarityInverted: false,
     seed: SEED,
   });
-  const start = Math.round(0.3 * sampleRateHz);
+  const start = Math.round(BEGIN_S * sampleRateHz);
   const plain = take.slice(start, start + LENGTH_S * sampleRateHz);
   const fade = Math.round(0.2 * sampleRateHz);
   for (let n = 0; n < fade; n++) {
@@ -43,36 +48,37 @@ function synthesised(sampleRateHz: number): Phrase {
   const dark = filterInPlace(plain.slice(), [
     designBiquad('highshelf', 1200, sampleRateHz, 0.7, -9),
   ]);
-  return { plain, dark };
-}
-
-/**
- * Two variants of a made-up cello phrase at a set's loudness: for setting the level, and for the practice
- * trial (the second is clearly darker). Made from no take, so that they tell nothing of any chain.
- * @returns 32-bit float WAVs of equal length
- */
-export function settlingClips(
-  sampleRateHz: number,
-  channels: number,
-  targetLufs: number,
-): Uint8Array[] {
-  const { plain, dark } = phraseAt(sampleRateHz);
   return [plain, dark].map((samples) => {
-    const format = {
+    const { integratedLufs, truePeakDbtp } = measure([samples], {
       sampleRateHz,
-      channels,
+      channels: 1,
       bitDepth: 32,
       encoding: 'float',
       channelMask: 0,
-    } as const;
-    const copies = Array.from({ length: channels }, () => samples);
-    const { integratedLufs, truePeakDbtp } = measure(copies, format);
-    const wanted = targetLufs - (integratedLufs ?? 0);
-    const gain = dbToAmplitude(Math.min(wanted, CEILING_DBTP - (truePeakDbtp ?? 0)));
-    return encodeWav(
-      copies.map((copy) => copy.map((x) => x * gain)),
-      sampleRateHz,
-      '32f',
-    );
+    });
+    if (integratedLufs === null || truePeakDbtp === null) throw new Error('the phrase is silent');
+    const { bytes } = FloatClip.of([samples], sampleRateHz);
+    return { bytes, loudnessLufs: integratedLufs, truePeakDbtp };
+  });
+}
+
+/**
+ * The phrase at a set's loudness, as 32-bit float WAVs of equal length.
+ * @param channels front channels, all with the same samples: each adds its energy (ITU-R BS.1770)
+ */
+export function settlingClips(
+  phrase: readonly SettlingVariant[],
+  channels: number,
+  targetLufs: number,
+): Uint8Array[] {
+  return phrase.map(({ bytes, loudnessLufs, truePeakDbtp }) => {
+    const mono = FloatClip.from(bytes);
+    const wanted = targetLufs - loudnessLufs - powerToDb(channels);
+    const gain = dbToAmplitude(Math.min(wanted, CEILING_DBTP - truePeakDbtp));
+    const clip = FloatClip.empty(channels, mono.frames, mono.sampleRateHz);
+    throughStages(mono, [amplifier(gain)], ([samples], at) => {
+      clip.write(at, new Array<Float64Array>(channels).fill(samples));
+    });
+    return clip.bytes;
   });
 }

@@ -1,5 +1,6 @@
+import type { Sound } from '@/core/signal/sound';
 import { type Band, SIXTH_OCTAVES, THIRD_OCTAVES } from './bands';
-import { levelsOfOther, type Spectra, spectraOfAll } from './spectra';
+import { levelsOfOther, type Spectra, spectraOfClips } from './spectra';
 import { type BandDifference, bandDifferences } from './transfer';
 
 export const RESOLUTIONS = { third: THIRD_OCTAVES, sixth: SIXTH_OCTAVES } as const;
@@ -15,11 +16,11 @@ const hundredth = (value: number | null) => (value === null ? null : Math.round(
 
 /** Pictures of clips that are aligned with their reference. */
 export function clipPictures(
-  reference: readonly Float64Array[],
-  clips: readonly (readonly Float64Array[])[],
+  reference: Sound,
+  clips: readonly Sound[],
   sampleRateHz: number,
 ): ClipPictures[] {
-  return spectraOfAll(reference, clips, sampleRateHz).map(picturesOf);
+  return spectraOfClips(reference, clips, sampleRateHz).map(picturesOf);
 }
 
 function picturesOf(spectra: Spectra): ClipPictures {

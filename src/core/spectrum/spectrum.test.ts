@@ -1,5 +1,6 @@
 import { type RelativeCase, relativeFile } from '@/core/test/relative';
 import { conformanceJson, sine, xorshiftNoise } from '@/core/test/signals';
+import { soundOf } from '@/core/signal/sound';
 import { SIXTH_OCTAVES, THIRD_OCTAVES } from './bands';
 import { averagedSpectra, bandLevels, spectraOfAll } from './spectra';
 import { relativeTransfer } from './transfer';
@@ -88,7 +89,7 @@ it('says of several others at once what it says of each alone', () => {
     xorshiftNoise(10 + seed, 0.2, 48000),
   ]);
   const [reference, ...others] = sounds;
-  const together = spectraOfAll(reference, others, 48000);
+  const together = spectraOfAll(soundOf(reference), others.map(soundOf), 48000);
   expect(together.length).toBe(3);
   others.forEach((other, i) => {
     const alone = averagedSpectra(reference, other, 48000);

@@ -1,8 +1,9 @@
 import { designBiquad, filterInPlace, responseDb } from '@/core/signal/biquad';
+import { passed } from '@/core/test/passed';
 import { xorshiftNoise } from '@/core/test/signals';
-import { bandLevels } from './spectra';
+import { averagedSpectra, bandLevels } from './spectra';
 import { THIRD_OCTAVES } from './bands';
-import { applyToneMatch, DEFAULT_TONE_MATCH, toneMatch } from './tone-match';
+import { DEFAULT_TONE_MATCH, toneMatch, toneMatchStage } from './tone-match';
 
 const RATE = 48000;
 const noise = xorshiftNoise(7, 0.3, RATE * 12);
@@ -13,7 +14,10 @@ const colour = [
 const coloured = filterInPlace(noise.slice(), colour);
 
 describe.each(['minimum', 'linear'] as const)('tone match, %s phase', (phase) => {
-  const made = toneMatch([noise], [coloured], RATE, { ...DEFAULT_TONE_MATCH, phase });
+  const made = toneMatch(averagedSpectra([noise], [coloured], RATE), {
+    ...DEFAULT_TONE_MATCH,
+    phase,
+  });
 
   it('is the inverse of the filter that made the difference', () => {
     const level = made.bands.reduce((sum, { centerHz, db }) => {
@@ -25,7 +29,7 @@ describe.each(['minimum', 'linear'] as const)('tone match, %s phase', (phase) =>
   });
 
   it('brings every third of the clip to the reference, without moving it in time', () => {
-    const out = applyToneMatch(coloured, made);
+    const [out] = passed([coloured], [toneMatchStage(1, made)]);
     expect(out.length).toBe(coloured.length);
     const [want, has] = [noise, out].map((x) => bandLevels([x], RATE, THIRD_OCTAVES));
     const differences = want.map((level, i) => (has[i] ?? 0) - (level ?? 0));
@@ -46,6 +50,9 @@ describe.each(['minimum', 'linear'] as const)('tone match, %s phase', (phase) =>
 
 it('never lifts by more than its limit', () => {
   const dull = filterInPlace(noise.slice(), [designBiquad('lowpass', 3000, RATE, 0.7)]);
-  const { bands } = toneMatch([noise], [dull], RATE, { ...DEFAULT_TONE_MATCH, limitDb: 6 });
+  const { bands } = toneMatch(averagedSpectra([noise], [dull], RATE), {
+    ...DEFAULT_TONE_MATCH,
+    limitDb: 6,
+  });
   expect(Math.max(...bands.map(({ db }) => db))).toBe(6);
 });

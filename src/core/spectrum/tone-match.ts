@@ -1,7 +1,8 @@
-import { convolve } from '@/core/signal/convolve';
+import { convolver } from '@/core/signal/convolve';
 import { inverseReal, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
+import type { Stage } from '@/core/signal/stage';
 import { SIXTH_OCTAVES, THIRD_OCTAVES } from './bands';
-import { averagedSpectra, binsOf, type Spectra } from './spectra';
+import { binsOf, type Spectra } from './spectra';
 
 const { cos, exp, log, log10, max, min, PI, round, sin } = Math;
 
@@ -41,16 +42,15 @@ function bandPower(spectra: Spectra, of: Float64Array, band: { fromHz: number; t
 }
 
 /**
- * An equaliser that gives a clip the average spectrum of the reference: the ratio of band powers,
+ * An equaliser that gives a clip the average spectrum of its reference: the ratio of band powers,
  * without the difference of level, limited, drawn smoothly between bands.
+ * @param spectra of the reference and the clip
  */
 export function toneMatch(
-  reference: readonly Float64Array[],
-  clip: readonly Float64Array[],
-  sampleRateHz: number,
+  spectra: Spectra,
   { phase, smoothing, limitDb }: ToneMatchSettings,
 ): ToneMatch {
-  const spectra = averagedSpectra(reference, clip, sampleRateHz);
+  const { sampleRateHz } = spectra;
   const bands = (smoothing === 'third' ? THIRD_OCTAVES : SIXTH_OCTAVES).filter(
     ({ toHz }) => toHz < sampleRateHz / 2,
   );
@@ -124,10 +124,10 @@ function minimumPhase(magnitudes: Float64Array): Float64Array {
   return taps;
 }
 
-/** Samples through an equaliser, as long as they were; its latency is taken out. */
-export function applyToneMatch(
-  samples: Float64Array,
+/** The equaliser as a stage. */
+export function toneMatchStage(
+  channels: number,
   { taps, latency }: Pick<ToneMatch, 'taps' | 'latency'>,
-): Float64Array {
-  return convolve(samples, taps, latency);
+): Stage {
+  return convolver(channels, taps, latency);
 }

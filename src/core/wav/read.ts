@@ -159,14 +159,25 @@ export function decodeFrames(
   format: WavFormat,
   only: readonly number[] | null = null,
 ): Float64Array[] {
-  const { channels, bitDepth, encoding } = format;
   const frames = Math.floor(bytes.length / frameBytes(format));
-  const wanted = only ?? Array.from({ length: channels }, (_, c) => c);
+  const wanted = only ?? Array.from({ length: format.channels }, (_, c) => c);
   const out = wanted.map(() => new Float64Array(frames));
+  decodeInto(out, bytes, format, wanted);
+  return out;
+}
+
+/** As `decodeFrames`, into arrays of just that length, one for each channel that is wanted. */
+export function decodeInto(
+  out: readonly Float64Array[],
+  bytes: Uint8Array,
+  { channels, bitDepth, encoding }: WavFormat,
+  wanted: readonly number[],
+): void {
   const width = bitDepth / 8;
   const data = view(bytes);
   for (const [place, c] of wanted.entries()) {
     const samples = out[place];
+    const frames = samples.length;
     const step = channels * width;
     let at = c * width;
     if (encoding === 'float') {
@@ -187,7 +198,6 @@ export function decodeFrames(
       }
     }
   }
-  return out;
 }
 
 /** Reads frames [from, to) of a WAV source, one Float64Array per channel. */

@@ -213,7 +213,7 @@ describe('writing', () => {
   it('dithers with triangular noise: no distortion, variance a quarter of a step squared', async () => {
     const level = 0.3 * 2 ** -15;
     const { channels } = await decodeWav(
-      encodeWav([new Float64Array(200000).fill(level)], 48000, 16, new Random(1)),
+      encodeWav([new Float64Array(200000).fill(level)], 48000, 16, [new Random(1)]),
     );
     const mean = channels[0].reduce((a, b) => a + b, 0) / 200000;
     const variance = channels[0].reduce((a, b) => a + (b - mean) ** 2, 0) / 200000;
@@ -224,7 +224,7 @@ describe('writing', () => {
 
   it('differs in nothing but samples between dithers', () => {
     const samples = Float64Array.from({ length: 500 }, (_, n) => Math.sin(n / 9) / 3);
-    const [a, b] = [1, 2].map((seed) => encodeWav([samples], 48000, 24, new Random(seed)));
+    const [a, b] = [1, 2].map((seed) => encodeWav([samples], 48000, 24, [new Random(seed)]));
     expect(a.length).toBe(b.length);
     expect([...a.subarray(0, 44)]).toEqual([...b.subarray(0, 44)]);
     expect([...a]).not.toEqual([...b]);

@@ -1,4 +1,4 @@
-import type { Random } from '@/core/signal/random';
+import { Random } from '@/core/signal/random';
 import type { WavFormat } from './format';
 
 const { floor } = Math;
@@ -11,79 +11,102 @@ export const PLAIN_HEADER_BYTES = 44;
 const widthOf = (depth: WavDepth) => (depth === '32f' ? 4 : depth / 8);
 
 /**
- * Length of the WAV that `encodeWav` writes, in bytes.
- * @throws RangeError when the channels differ in length or the file would pass 4 GiB
+ * Length of a plain WAV, in bytes.
+ * @throws RangeError when the file would pass 4 GiB
  */
-export function encodedBytes(channels: readonly Float64Array[], depth: WavDepth): number {
-  const frames = channels[0]?.length ?? 0;
-  if (channels.length === 0 || channels.some((c) => c.length !== frames)) {
-    throw new RangeError('channels of equal length are needed');
-  }
-  const dataBytes = frames * channels.length * widthOf(depth);
+export function plainBytes(channels: number, frames: number, depth: WavDepth): number {
+  const dataBytes = frames * channels * widthOf(depth);
   if (dataBytes > 0xffffff00) throw new RangeError('a WAV cannot pass 4 GiB');
   return PLAIN_HEADER_BYTES + dataBytes + (dataBytes % 2);
 }
 
+/** Writes the plain header of a WAV of `frames`, and the byte that an odd length ends with. */
+export function plainHeader(
+  out: Uint8Array,
+  channels: number,
+  frames: number,
+  sampleRateHz: number,
+  depth: WavDepth,
+): void {
+  const width = widthOf(depth);
+  const length = plainBytes(channels, frames, depth);
+  if (out.length !== length) throw new RangeError(`${length} bytes are needed`);
+  const data = new DataView(out.buffer, out.byteOffset, out.byteLength);
+  out[length - 1] = 0;
+  writeHeader(
+    data,
+    channels,
+    sampleRateHz,
+    width,
+    depth === '32f' ? 3 : 1,
+    frames * channels * width,
+  );
+}
+
+/** Dither for every channel of a file, from one seed. */
+export function ditherOf(seed: number, channels: number): Random[] {
+  return Array.from({ length: channels }, (_, c) =>
+    c === 0 ? new Random(seed) : Random.derived(seed, `channel ${c}`),
+  );
+}
+
 /**
  * Writes a WAV with the plainest header there is: no tags, so that two files of equal shape differ
- * in nothing but samples. Integer depths get triangular dither of ±1 step when `dither` is given
- * (Lipshitz, Wannamaker & Vanderkooy 1992) and stop at full scale.
+ * in nothing but samples. Integer depths get triangular dither of ±1 step when `dither` is given, one
+ * for each channel (Lipshitz, Wannamaker & Vanderkooy 1992), and stop at full scale.
  * @throws RangeError when the channels differ in length or the file would pass 4 GiB
  */
 export function encodeWav(
   channels: readonly Float64Array[],
   sampleRateHz: number,
   depth: WavDepth,
-  dither?: Random,
+  dither?: readonly Random[],
 ): Uint8Array<ArrayBuffer> {
-  const out = new Uint8Array(encodedBytes(channels, depth));
-  encodeWavInto(out, channels, sampleRateHz, depth, dither);
+  const frames = channels[0]?.length ?? 0;
+  if (channels.length === 0 || channels.some((c) => c.length !== frames)) {
+    throw new RangeError('channels of equal length are needed');
+  }
+  const out = new Uint8Array(plainBytes(channels.length, frames, depth));
+  plainHeader(out, channels.length, frames, sampleRateHz, depth);
+  if (depth === '32f') {
+    const data = new DataView(out.buffer);
+    channels.forEach((samples, c) => {
+      const step = 4 * channels.length;
+      for (let n = 0, at = PLAIN_HEADER_BYTES + 4 * c; n < frames; n++, at += step) {
+        data.setFloat32(at, samples[n], true);
+      }
+    });
+  } else {
+    writeCodes(out, PLAIN_HEADER_BYTES, channels, depth, dither);
+  }
   return out;
 }
 
-/** As `encodeWav`, into memory of just that length; every byte of it is written. */
-export function encodeWavInto(
-  out: Uint8Array,
-  channels: readonly Float64Array[],
-  sampleRateHz: number,
-  depth: WavDepth,
-  dither?: Random,
-): void {
-  const length = encodedBytes(channels, depth);
-  if (out.length !== length) throw new RangeError(`${length} bytes are needed`);
-  const width = widthOf(depth);
-  const step = width * channels.length;
-  const frames = channels[0].length;
-  const data = new DataView(out.buffer, out.byteOffset, out.byteLength);
-  out[length - 1] = 0;
-  writeHeader(data, channels.length, sampleRateHz, width, depth === '32f' ? 3 : 1, frames * step);
-  channels.forEach((samples, channel) => {
-    const at = PLAIN_HEADER_BYTES + channel * width;
-    if (depth === '32f') {
-      for (let n = 0; n < frames; n++) data.setFloat32(at + n * step, samples[n], true);
-    } else {
-      writeCodes(out, at, step, samples, depth, dither);
-    }
-  });
-}
-
-/** Integer samples, little endian, dithered, held at full scale. */
-function writeCodes(
+/**
+ * Integer samples, little endian and interleaved, dithered, held at full scale. Each channel draws from
+ * its own dither, so a file comes out the same whether it is written at once or block by block.
+ * @param start byte of the first sample
+ */
+export function writeCodes(
   out: Uint8Array,
   start: number,
-  step: number,
-  samples: Float64Array,
+  block: readonly Float64Array[],
   depth: 16 | 24,
-  dither: Random | undefined,
+  dither?: readonly Random[],
 ): void {
   const scale = depth === 16 ? 0x8000 : 0x800000;
   const highest = scale - 1;
-  for (let n = 0, at = start; n < samples.length; n++, at += step) {
-    const value = samples[n] * scale + (dither ? dither.triangular() : 0);
-    const code = floor((value > highest ? highest : value < -scale ? -scale : value) + 0.5) | 0;
-    out[at] = code;
-    out[at + 1] = code >> 8;
-    if (depth === 24) out[at + 2] = code >> 16;
+  const width = depth / 8;
+  const step = width * block.length;
+  for (const [c, samples] of block.entries()) {
+    const random = dither?.[c];
+    for (let n = 0, at = start + c * width; n < samples.length; n++, at += step) {
+      const value = samples[n] * scale + (random ? random.triangular() : 0);
+      const code = floor((value > highest ? highest : value < -scale ? -scale : value) + 0.5) | 0;
+      out[at] = code;
+      out[at + 1] = code >> 8;
+      if (depth === 24) out[at + 2] = code >> 16;
+    }
   }
 }
 

@@ -21,12 +21,13 @@ import {
 import { removeTake } from '@/steps/takes/service';
 import {
   bankWithTakes,
+  rendered,
   CHAIN_NAMES,
   deliverTake,
   markPassage,
   orderMatch,
 } from '@/steps/test/bank';
-import { packClips, renderClips } from '@/worker/tasks';
+import { packClips } from '@/worker/tasks';
 import { makePack, openPackKey, packJob, packsOf } from './pack';
 import { packKey, packManifest } from './pack-format';
 import type { MatchOrder } from './schema';
@@ -75,12 +76,12 @@ async function made(id: string, order: Order, at: Date): Promise<string | null> 
   const setId = await ordered(id, order, at);
   const todo = await renderOrder(setId);
   if (!todo) throw new Error('nothing to do');
-  const rendered = await renderClips({ order: todo });
-  if ('refused' in rendered) {
-    await transaction((tx) => failClipSet(tx, setId, rendered.refused));
-    return rendered.refused;
+  const set = await rendered(todo);
+  if ('refused' in set) {
+    await transaction((tx) => failClipSet(tx, setId, set.refused));
+    return set.refused;
   }
-  await keepRenderedSet(todo, rendered, at);
+  await keepRenderedSet(todo, set, at);
   return null;
 }
 
@@ -96,7 +97,7 @@ describe('a match', () => {
     const todo = await renderOrder(setId);
     if (!todo) throw new Error('nothing to do');
     // A worker that was killed after rendering runs the job again.
-    const [one, two] = [await renderClips({ order: todo }), await renderClips({ order: todo })];
+    const [one, two] = [await rendered(todo), await rendered(todo)];
     if ('refused' in one || 'refused' in two) throw new Error('refused');
     const hash = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
     expect(one.result.clips.map(({ master }) => hash(master))).toEqual(

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { ContextKind, Toning } from '@/core/matching/contexts';
-import type { BlendFacts } from '@/core/matching/match';
+import type { BlendFacts } from '@/core/matching/align';
 import type { ProcessSettings } from '@/core/processing/settings';
 import type { StereoImage } from '@/core/signal/stereo-image';
 import type { ClipPictures } from '@/core/spectrum/pictures';

@@ -11,14 +11,15 @@ import { addChain } from '@/steps/chains/service';
 import { changePassage, createComparison } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import type { MatchOrder } from '@/steps/match/schema';
-import { keepRenderedSet, renderOrder, startMatch } from '@/steps/match/service';
+import { keepRenderedSet, type RenderOrder, renderOrder, startMatch } from '@/steps/match/service';
 import { listClipSets } from '@/steps/match/store';
 import { openSitting, planSitting } from '@/steps/sitting/service';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { listSittings } from '@/steps/sitting/store';
 import { keepInspection, receiveTake } from '@/steps/takes/service';
 import { findTake, listTakes } from '@/steps/takes/store';
-import { inspectTake, renderClips } from '@/worker/tasks';
+import { type Run, renderSet } from '@/worker/rendering';
+import * as tasks from '@/worker/tasks';
 
 export const RATE = 16000;
 export const CHAIN_NAMES = ['Kern 40', 'Halde T2', 'Ostra R1'];
@@ -49,7 +50,7 @@ export async function inspected(takeId: string): Promise<void> {
   const take = await findTake(db(), takeId);
   if (!take) throw new Error('there is no such take');
   const { audioId, channels } = take;
-  await keepInspection(takeId, await inspectTake({ audioId, channels }), NOON);
+  await keepInspection(takeId, await tasks.inspectTake({ audioId, channels }), NOON);
 }
 
 /** Marks the comparison's own passage. */
@@ -124,6 +125,12 @@ export async function bankWithTakes(
   return { comparisonId, chainIds };
 }
 
+const inThisThread: Run = async (name, task) =>
+  (tasks as unknown as Record<string, (task: object) => Promise<never> | never>)[name](task);
+
+/** A set as the worker makes it. */
+export const rendered = (order: RenderOrder) => renderSet(order, inThisThread, () => undefined);
+
 /** The same, matched over a short passage. */
 export async function bankWithClips(
   engineer: SignedIn,
@@ -133,7 +140,7 @@ export async function bankWithClips(
   const clipSetId = await orderMatch(engineer, bank.comparisonId, bank.chainIds[0]);
   const todo = await renderOrder(clipSetId);
   if (!todo) throw new Error('nothing to render');
-  const made = await renderClips({ order: todo });
+  const made = await rendered(todo);
   if ('refused' in made) throw new Error(made.refused);
   await keepRenderedSet(todo, made, NOON);
   return { ...bank, clipSetId };

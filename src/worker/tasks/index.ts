@@ -1,13 +1,16 @@
 import { readlinkSync } from 'node:fs';
 import os from 'node:os';
 import { isMainThread } from 'node:worker_threads';
-import { type Master, servedCopy as makeServedCopy } from '@/core/matching/copy';
+import { servedCopy as makeServedCopy } from '@/core/matching/copy';
+import type { FloatClip } from '@/core/wav/float-clip';
+import { settlingPhrase, type SettlingVariant } from '@/core/simulation/settling';
 import { analyzePart } from '@/core/statistics/part';
 import type { CopyTask } from '@/platform/send-copy';
 import type { AnalysisOrder } from '@/steps/results/service';
 import type { StoredAnalysis } from '@/steps/results/store';
 import { readMaster } from './master';
 
+export { alignTake } from './align';
 export { inspectTake } from './inspect';
 export { packClips } from './pack';
 export { recordOnBench } from './record';
@@ -24,18 +27,17 @@ function yieldToRequests(): void {
 yieldToRequests();
 
 /** Masters that copies were made of lately; a panel asks for the same few again and again. */
-const masters = new Map<number, Master>();
-const MOST_BYTES = 128 << 20;
+const masters = new Map<number, FloatClip>();
+const MOST_BYTES = 64 << 20;
 
-const bytesOf = ({ channels }: Master) => 8 * channels.length * channels[0].length;
-
-async function masterOf(audioId: number): Promise<Master> {
+async function masterOf(audioId: number): Promise<FloatClip> {
   const kept = masters.get(audioId);
   if (kept) return kept;
   const master = await readMaster(audioId);
-  const held = [...masters.values()].reduce((sum, one) => sum + bytesOf(one), 0);
-  if (held + bytesOf(master) > MOST_BYTES) masters.clear();
-  if (bytesOf(master) <= MOST_BYTES) masters.set(audioId, master);
+  const { length } = master.bytes;
+  const held = [...masters.values()].reduce((sum, { bytes }) => sum + bytes.length, 0);
+  if (held + length > MOST_BYTES) masters.clear();
+  if (length <= MOST_BYTES) masters.set(audioId, master);
   return master;
 }
 
@@ -48,6 +50,11 @@ export async function servedCopy(task: CopyTask): Promise<Uint8Array> {
       ? new Uint8Array(memory, 0, bytes)
       : new Uint8Array(new SharedArrayBuffer(bytes)),
   );
+}
+
+/** The phrase for setting the level and for practice, at a rate. */
+export function playSettlingPhrase({ sampleRateHz }: { sampleRateHz: number }): SettlingVariant[] {
+  return settlingPhrase(sampleRateHz);
 }
 
 /** Reads every part of a closed sitting. */

@@ -1,10 +1,12 @@
-import { atWorkingLevel } from '@/core/matching/contexts';
-import { processClip } from '@/core/processing/process';
+import { toWorkingLevel } from '@/core/matching/contexts';
+import { loudnessOf } from '@/core/loudness/meter';
+import { processStages } from '@/core/processing/process';
 import type { ProcessSettings } from '@/core/processing/settings';
+import { type Stage, throughStages } from '@/core/signal/stage';
+import { FloatClip } from '@/core/wav/float-clip';
 import { decodeWav } from '@/core/wav/read';
-import { encodeWav } from '@/core/wav/write';
 
-/** A clip and what it shall go through. */
+/** A clip as it is heard, and what it shall go through. */
 export interface PreviewOrder {
   wav: ArrayBuffer;
   settings: ProcessSettings;
@@ -13,14 +15,23 @@ export interface PreviewOrder {
 /** Both ways to hear it, equally loud; or that it could not be made. */
 export type PreviewMade = { plain: ArrayBuffer; processed: ArrayBuffer } | { failed: true };
 
+function through(clip: FloatClip, stages: readonly Stage[]): FloatClip<ArrayBuffer> {
+  const made = FloatClip.empty(clip.channels, clip.frames, clip.sampleRateHz);
+  throughStages(clip, stages, (block, at) => made.write(at, block));
+  return made;
+}
+
+function atWorkingLevel(clip: FloatClip): FloatClip<ArrayBuffer> {
+  return through(clip, [toWorkingLevel(loudnessOf(clip, clip.sampleRateHz))]);
+}
+
 /** The same code as in the bank's own worker, so that both sound the same. */
 async function preview({ wav, settings }: PreviewOrder): Promise<PreviewMade> {
   const { header, channels } = await decodeWav(new Uint8Array(wav));
-  const { sampleRateHz } = header.format;
-  const plain = atWorkingLevel(channels, sampleRateHz);
-  const processed = atWorkingLevel(processClip(plain, sampleRateHz, settings), sampleRateHz);
-  const bytes = (made: Float64Array[]) => encodeWav(made, sampleRateHz, '32f').buffer;
-  return { plain: bytes(plain), processed: bytes(processed) };
+  const plain = atWorkingLevel(FloatClip.of(channels, header.format.sampleRateHz));
+  const stages = processStages(plain.channels, plain.sampleRateHz, settings);
+  const processed = atWorkingLevel(through(plain, stages));
+  return { plain: plain.bytes.buffer, processed: processed.bytes.buffer };
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<PreviewOrder>) => {

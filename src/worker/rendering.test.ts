@@ -1,0 +1,140 @@
+import { FloatClip } from '@/core/wav/float-clip';
+import type { RenderedSet, RenderOrder } from '@/steps/match/service';
+import { type Run, renderSet } from './rendering';
+import type { Refusal } from './tasks/reporting';
+
+type Take = RenderOrder['takes'][number];
+
+const take = (audioId: number): Take => ({
+  takeId: `take ${audioId}`,
+  chainId: `chain ${audioId}`,
+  chainName: `Chain ${audioId}`,
+  audioId,
+  channels: null,
+  alignment: 'performance',
+  delayMs: 0,
+  blend: null,
+});
+
+const orderOf = (clipSetId: string, change: Partial<RenderOrder> = {}): RenderOrder => ({
+  clipSetId,
+  method: 'loudness',
+  recipe: { context: { kind: 'raw' }, offsets: {} },
+  referenceIndex: 0,
+  passageFromS: 1,
+  passageToS: 2,
+  takes: [take(1), take(2), take(3)],
+  backing: null,
+  seed: 1,
+  ...change,
+});
+
+const { bytes } = FloatClip.of([new Float64Array(10)], 48000);
+const made = { result: { clips: [{ afterLufs: -20 }] }, channels: 2 };
+
+function answerOf(name: string): unknown {
+  if (name === 'alignTake') return { bytes };
+  return name === 'renderClips' ? made : [{ bytes, loudnessLufs: -20, truePeakDbtp: -9 }];
+}
+
+/** Threads that only note what they were asked, and answer when they are let. */
+function threads(answer: (name: string, index: number) => unknown = answerOf) {
+  const asked: string[] = [];
+  let go: () => void = () => undefined;
+  const gate = new Promise<void>((resolve) => (go = resolve));
+  const run = (async (name: string, task: { index?: number }) => {
+    asked.push(name);
+    await gate;
+    return answer(name, task.index ?? -1);
+  }) as Run;
+  return { asked, run, go };
+}
+
+const count = (asked: readonly string[], name: string) =>
+  asked.filter((one) => one === name).length;
+
+it('contexts of one passage align its takes once, whether they come together or later', async () => {
+  const { asked, run, go } = threads();
+  const report = () => undefined;
+  const sets = ['a', 'b', 'c'].map((id) =>
+    renderSet(orderOf(id, { passageFromS: 1.25 }), run, report),
+  );
+  go();
+  await Promise.all(sets);
+  await renderSet(orderOf('d', { passageFromS: 1.25 }), run, report);
+  expect([count(asked, 'alignTake'), count(asked, 'renderClips')]).toEqual([3, 4]);
+});
+
+it.each([
+  ['another passage', { passageToS: 3 }],
+  ['another take', { takes: [take(1), take(2), take(4)] }],
+  ['another reference', { referenceIndex: 1 }],
+  ['a printed tone', { method: 'tone' }],
+] as [string, Partial<RenderOrder>][])('%s is aligned anew', async (_, change) => {
+  const { asked, run, go } = threads();
+  go();
+  await renderSet(orderOf('a'), run, () => undefined);
+  await renderSet(orderOf('b', change), run, () => undefined);
+  expect(count(asked, 'alignTake')).toBe(6);
+});
+
+it('a take that cannot be aligned ends the set with its sentence, and is tried again the next time', async () => {
+  const refusal: Refusal = { refused: 'Chain 2 is another performance.' };
+  const { asked, run, go } = threads((name, index) => (index === 1 ? refusal : answerOf(name)));
+  go();
+  const order = orderOf('a', { passageFromS: 1.5 });
+  expect(await renderSet(order, run, () => undefined)).toEqual(refusal);
+  expect(await renderSet(order, run, () => undefined)).toEqual(refusal);
+  expect([count(asked, 'alignTake'), count(asked, 'renderClips')]).toEqual([6, 0]);
+});
+
+it('a thread that dies fails the set, and the next try aligns anew', async () => {
+  let alive = false;
+  const { asked, run, go } = threads((name) => {
+    if (!alive) throw new Error('the thread ended');
+    return answerOf(name);
+  });
+  go();
+  const order = orderOf('a', { passageFromS: 1.75 });
+  await expect(renderSet(order, run, () => undefined)).rejects.toThrow('the thread ended');
+  alive = true;
+  expect(await renderSet(order, run, () => undefined)).toMatchObject(made);
+  expect(count(asked, 'alignTake')).toBe(6);
+});
+
+it('without a reference nothing is begun', async () => {
+  const { asked, run } = threads();
+  const set: RenderedSet | Refusal = await renderSet(
+    orderOf('a', { referenceIndex: -1 }),
+    run,
+    () => undefined,
+  );
+  expect(set).toMatchObject({ refused: expect.stringContaining('choose another') as string });
+  expect(asked).toEqual([]);
+});
+
+it('tells how far it is: aligning first, then the rest, never backwards', async () => {
+  const told: number[] = [];
+  const run = (async (name: string, _task: object, report?: (share: number) => void) => {
+    for (const share of [0, 0.5, 1]) report?.(share);
+    return Promise.resolve(answerOf(name));
+  }) as Run;
+  await renderSet(orderOf('a', { passageFromS: 1.9 }), run, (share) => told.push(share));
+  expect(told.at(-1)).toBe(1);
+  expect(told).toEqual([...told].sort((a, b) => a - b));
+  expect(told.length).toBe(6);
+});
+
+it('the phrase for practice is played once for each rate, whatever is matched', async () => {
+  const asked: number[] = [];
+  const run = (async (name: string, task: { sampleRateHz?: number }) => {
+    if (task.sampleRateHz) asked.push(task.sampleRateHz);
+    const take = { bytes: FloatClip.of([new Float64Array(10)], 96000).bytes };
+    return Promise.resolve(name === 'alignTake' ? take : answerOf(name));
+  }) as Run;
+  for (const passageToS of [4, 5]) {
+    const set = await renderSet(orderOf('a', { passageToS }), run, () => undefined);
+    expect(set).toMatchObject({ settling: [{ length: 44 + 2 * 4 * 10 }] });
+  }
+  expect(asked).toEqual([96000]);
+});

@@ -1,0 +1,101 @@
+import { settlingClips, type SettlingVariant } from '@/core/simulation/settling';
+import { FloatClip } from '@/core/wav/float-clip';
+import type { RenderedSet, RenderOrder } from '@/steps/match/service';
+import type { AlignedTake, AlignOrder } from './tasks/align';
+import type { RenderedClips } from './tasks/render';
+import type { Refusal } from './tasks/reporting';
+
+type Report = (share: number) => void;
+
+/** Runs a task of `worker/tasks` in a thread; a report is asked for only where the task tells how far it is. */
+export type Run = <T>(name: string, task: object, report?: Report) => Promise<T>;
+
+/** Aligning is about this share of the work, the first time. */
+const ALIGNING = 0.3;
+const KEPT_FOR_MS = 60_000;
+const MOST_BYTES = 64 << 20;
+
+/** The takes of one passage, aligned lately or being aligned: its contexts begin with the same. */
+let lately: { key: string; takes: Promise<AlignedTake[] | Refusal> } | null = null;
+let forgetting: NodeJS.Timeout | undefined;
+
+function alignedTakes(
+  order: AlignOrder,
+  run: Run,
+  report: Report,
+): Promise<AlignedTake[] | Refusal> {
+  clearTimeout(forgetting);
+  const key = JSON.stringify(order);
+  const own = lately?.key === key ? lately : { key, takes: alignAll(order, run, report) };
+  lately = own;
+  const forget = () => {
+    if (lately === own) lately = null;
+  };
+  void own.takes.then((made) => {
+    const bytes = 'refused' in made ? 0 : made.reduce((sum, one) => sum + one.bytes.length, 0);
+    if ('refused' in made || bytes > MOST_BYTES) return forget();
+    clearTimeout(forgetting);
+    forgetting = setTimeout(forget, KEPT_FOR_MS).unref();
+  }, forget);
+  return own.takes;
+}
+
+/** Takes side by side, as many at a time as there are threads. */
+async function alignAll(
+  order: AlignOrder,
+  run: Run,
+  report: Report,
+): Promise<AlignedTake[] | Refusal> {
+  let done = 0;
+  const made = await Promise.all(
+    order.takes.map(async (_, index) => {
+      const one = await run<AlignedTake | Refusal>('alignTake', { order, index });
+      report((ALIGNING * ++done) / order.takes.length);
+      return one;
+    }),
+  );
+  const aligned: AlignedTake[] = [];
+  for (const one of made) {
+    if ('refused' in one) return one;
+    aligned.push(one);
+  }
+  return aligned;
+}
+
+const phrases = new Map<number, Promise<SettlingVariant[]>>();
+
+/** The phrase for setting the level and for practice, played once for each rate. */
+function phraseAt(sampleRateHz: number, run: Run): Promise<SettlingVariant[]> {
+  const known = phrases.get(sampleRateHz);
+  if (known) return known;
+  const played = run<SettlingVariant[]>('playSettlingPhrase', { sampleRateHz });
+  phrases.set(sampleRateHz, played);
+  played.catch(() => phrases.delete(sampleRateHz));
+  return played;
+}
+
+/** Aligns, processes, matches and renders a set of clips. */
+export async function renderSet(
+  order: RenderOrder,
+  run: Run,
+  report: Report,
+): Promise<RenderedSet | Refusal> {
+  const { takes, referenceIndex, passageFromS, passageToS, method } = order;
+  if (referenceIndex < 0) {
+    return { refused: 'The reference has no take any more; choose another and match again.' };
+  }
+  const withTone = method === 'tone';
+  const toAlign = { takes, referenceIndex, passageFromS, passageToS, withTone };
+  const aligned = await alignedTakes(toAlign, run, report);
+  if ('refused' in aligned) return aligned;
+  const { sampleRateHz } = FloatClip.from(aligned[referenceIndex].bytes);
+  const [made, phrase] = await Promise.all([
+    run<RenderedClips | Refusal>('renderClips', { order, aligned }, (share) =>
+      report(ALIGNING + (1 - ALIGNING) * share),
+    ),
+    phraseAt(sampleRateHz, run),
+  ]);
+  if ('refused' in made) return made;
+  const level = made.result.clips[0].afterLufs;
+  return { ...made, settling: settlingClips(phrase, made.channels, level) };
+}
