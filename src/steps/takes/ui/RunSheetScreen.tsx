@@ -99,6 +99,10 @@ export function RunSheetScreen({
           </Box>
         }
       />
+      <Typography sx={{ color: token('soft'), fontSize: '0.875rem', displayPrint: 'none' }}>
+        Keep this page open at the stand: without a connection it goes on and keeps what you write,
+        but it cannot be opened anew.
+      </Typography>
       {state.waiting.length > 0 && (
         <Note kind="caution">
           {countWord(state.waiting.length, 'entry waits', 'entries wait')} on this device.{' '}
