@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import { demo, faults, settleIn, signIn, step } from './bank';
 
 test('every main screen of the engineer', async ({ page }) => {
+  test.setTimeout(240_000);
   await page.goto('/sign-in');
   expect(await faults(page)).toEqual([]);
   await signIn(page);
