@@ -196,6 +196,8 @@ async function addBacking(bank, comparisonId, seconds) {
   );
   const change = { takeIds: [id], programme: 'backing' };
   await send(bank, 'PUT', `/api/comparisons/${comparisonId}/takes`, change);
+  // Takes are set against each other anew when one changes its part.
+  await settled(bank, comparisonId);
 }
 
 const RUNS = {

@@ -50,18 +50,23 @@ export interface WorkRow {
   remark: string | null;
 }
 
-/** Puts a job into the queue and its progress row beside it, in the caller's transaction. */
+/**
+ * Puts a job into the queue and its progress row beside it, in the caller's transaction.
+ * @param priority those with a higher one are begun first
+ */
 export async function enqueue(
   db: Db,
   queue: Queue,
   subject: { comparisonId: string; subjectId: string; label: string },
   at: Date,
+  priority = 0,
 ): Promise<void> {
   const boss = await sender();
   const jobId = await boss.send(
     queue,
     { subjectId: subject.subjectId },
     {
+      priority,
       retryLimit: RETRIES,
       retryDelay: 1,
       expireInSeconds: EXPIRE_S,

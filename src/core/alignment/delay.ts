@@ -119,16 +119,14 @@ function whitenedCorrelation(re: Float64Array, im: Float64Array, rateHz: number)
   const size = 2 * (re.length - 1);
   const lowest = (LOWEST_HZ * size) / rateHz;
   const highest = (min(HIGHEST_HZ, 0.45 * rateHz) * size) / rateHz;
-  const cross = new Float64Array(2 * size);
+  const cross = new Float64Array(size + 2);
   for (let k = 1; k < size / 2; k++) {
     if (k < lowest || k > highest) continue;
     const magnitude = sqrt(re[k] * re[k] + im[k] * im[k]);
     if (magnitude === 0) continue;
     const weight = pow(magnitude, -WHITENING);
-    const mirror = size - k;
-    cross[2 * k] = cross[2 * mirror] = re[k] * weight;
+    cross[2 * k] = re[k] * weight;
     cross[2 * k + 1] = im[k] * weight;
-    cross[2 * mirror + 1] = -im[k] * weight;
   }
   return inverseReal(cross);
 }

@@ -17,7 +17,7 @@ export function findOnsetDelay(
   const a = rises(reference, hop);
   const b = rises(other, hop);
   const maxLag = Math.min(Math.round(searchS / HOP_S), Math.max(a.length, b.length) - 1);
-  const size = nextPowerOfTwo(a.length + b.length);
+  const size = nextPowerOfTwo(Math.max(4, a.length + b.length));
   const correlation = crossCorrelation(a, b, size);
   let best = 0;
   const at = (lag: number) => correlation[(lag + size) % size];

@@ -14,6 +14,7 @@ const REACH = (TAPS + GROUP) / GROUP;
 const MIDDLE = REACH >> 1;
 /** Groups that are passed over together where the sound is quiet; no fewer than a reach. */
 const BLOCK = 16;
+const BLOCK_SAMPLES = BLOCK * GROUP;
 /** No interpolated value can pass the largest sample times this. */
 export const LARGEST_GAIN = max(
   ...PHASES.map((taps) => taps.reduce((sum, tap) => sum + abs(tap), 0)),
@@ -75,61 +76,92 @@ export class TruePeakMeter {
 
   private scan(): void {
     const { joined, low, high, blocks } = this;
-    blocks.fill(0);
-    const windows = joined.length - TAPS + 1;
-    const [p1, p2, p3] = PHASES;
-    const groups = ceil(joined.length / GROUP);
-    let peak = this.peak;
-    for (let group = 0; group < groups; group++) {
-      const end = min((group + 1) * GROUP, joined.length);
-      let least = joined[group * GROUP];
-      let most = least;
-      for (let n = group * GROUP + 1; n < end; n++) {
-        const x = joined[n];
-        if (x < least) least = x;
-        else if (x > most) most = x;
+    const groups = ceil((joined.length - TAPS + 1) / GROUP);
+    const known = ceil(joined.length / GROUP);
+    this.peak = max(this.peak, largestOfBlocks(joined, blocks));
+    /** Groups before this one have their range, or are not asked for. */
+    let ranged = 0;
+    for (let block = 0; block * BLOCK < groups; block++) {
+      if (LARGEST_GAIN * max(blocks[block], blocks[block + 1]) <= this.peak) continue;
+      const first = block * BLOCK;
+      const needed = min(known, first + BLOCK + REACH);
+      rangesOf(joined, max(ranged, first), needed, low, high);
+      ranged = needed;
+      const last = min(first + BLOCK, groups);
+      for (let group = first; group < last; group++) {
+        if (boundOf(group, low, high) > this.peak) this.interpolate(group * GROUP);
       }
-      low[group] = least;
-      high[group] = most;
-      const block = floor(group / BLOCK);
-      const magnitude = most > -least ? most : -least;
-      if (magnitude > blocks[block]) blocks[block] = magnitude;
-      if (magnitude > peak) peak = magnitude;
     }
-    for (let start = 0; start < windows; start += GROUP) {
-      const group = start / GROUP;
-      if (group % BLOCK === 0) {
-        const block = group / BLOCK;
-        if (LARGEST_GAIN * max(blocks[block], blocks[block + 1]) <= peak) {
-          start += (BLOCK - 1) * GROUP;
-          continue;
-        }
+  }
+
+  /** Raises the peak to the outputs of a group between their samples. */
+  private interpolate(from: number): void {
+    const { joined } = this;
+    const [p1, p2, p3] = PHASES;
+    const end = min(from + GROUP, joined.length - TAPS + 1);
+    let peak = this.peak;
+    for (let n = from; n < end; n++) {
+      let a = 0;
+      let b = 0;
+      let c = 0;
+      for (let k = 0; k < TAPS; k++) {
+        const x = joined[n + k];
+        a += p1[k] * x;
+        b += p2[k] * x;
+        c += p3[k] * x;
       }
-      // The taps sum to one, so an output is a middle value plus weighted distances from it.
-      const middle = (low[group + MIDDLE] + high[group + MIDDLE]) / 2;
-      let bound = middle < 0 ? -middle : middle;
-      for (let j = 0; j < REACH; j++) {
-        const above = high[group + j] - middle;
-        const below = middle - low[group + j];
-        bound += BOUNDS[j] * (above > below ? above : below);
-      }
-      if (bound <= peak) continue;
-      const end = min(start + GROUP, windows);
-      for (let n = start; n < end; n++) {
-        let a = 0;
-        let b = 0;
-        let c = 0;
-        for (let k = 0; k < TAPS; k++) {
-          const x = joined[n + k];
-          a += p1[k] * x;
-          b += p2[k] * x;
-          c += p3[k] * x;
-        }
-        if (a > peak || -a > peak) peak = a < 0 ? -a : a;
-        if (b > peak || -b > peak) peak = b < 0 ? -b : b;
-        if (c > peak || -c > peak) peak = c < 0 ? -c : c;
-      }
+      peak = max(peak, abs(a), abs(b), abs(c));
     }
     this.peak = peak;
+  }
+}
+
+/** What no output of a group can pass: the taps sum to one, so it is a middle value plus weighted distances from it. */
+function boundOf(group: number, low: Float64Array, high: Float64Array): number {
+  const middle = (low[group + MIDDLE] + high[group + MIDDLE]) / 2;
+  let bound = abs(middle);
+  for (let j = 0; j < REACH; j++) {
+    const above = high[group + j] - middle;
+    const below = middle - low[group + j];
+    bound += BOUNDS[j] * (above > below ? above : below);
+  }
+  return bound;
+}
+
+/** Puts the largest magnitude of each block into its place. @returns the largest of them */
+function largestOfBlocks(samples: Float64Array, blocks: Float64Array): number {
+  let most = 0;
+  for (let block = 0; block * BLOCK_SAMPLES < samples.length; block++) {
+    const end = min((block + 1) * BLOCK_SAMPLES, samples.length);
+    let largest = 0;
+    for (let n = block * BLOCK_SAMPLES; n < end; n++) {
+      const magnitude = abs(samples[n]);
+      if (magnitude > largest) largest = magnitude;
+    }
+    blocks[block] = largest;
+    if (largest > most) most = largest;
+  }
+  return most;
+}
+
+/** Smallest and largest sample of groups [from, to). */
+function rangesOf(
+  samples: Float64Array,
+  from: number,
+  to: number,
+  low: Float64Array,
+  high: Float64Array,
+): void {
+  for (let group = from; group < to; group++) {
+    const end = min((group + 1) * GROUP, samples.length);
+    let least = samples[group * GROUP];
+    let most = least;
+    for (let n = group * GROUP + 1; n < end; n++) {
+      const x = samples[n];
+      if (x < least) least = x;
+      else if (x > most) most = x;
+    }
+    low[group] = least;
+    high[group] = most;
   }
 }

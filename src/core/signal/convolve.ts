@@ -1,4 +1,4 @@
-import { complexTransform, nextPowerOfTwo, spectrumOf } from './fft';
+import { multiplySpectra, nextPowerOfTwo, restoreReal, spectrumOf, transformReal } from './fft';
 import type { Stage } from './stage';
 
 const { max, min } = Math;
@@ -16,52 +16,39 @@ interface ChannelState {
 }
 
 /**
- * Sound through an impulse response (overlap-add). Two pieces at a time share a transform as its real
- * and imaginary part; the response is real, so they stay apart.
+ * Sound through an impulse response (overlap-add).
  * @param middle samples of the response before its middle
  */
 export function convolver(channels: number, taps: Float64Array, middle: number): Stage {
-  const size = max(LEAST_SIZE, 2 * nextPowerOfTwo(taps.length));
+  const size = max(LEAST_SIZE, 4 * nextPowerOfTwo(taps.length));
   const piece = size - taps.length + 1;
   const response = spectrumOf(taps, size);
-  const both = new Float64Array(2 * size);
-  const out = new Float64Array(2 * size);
+  const room = new Float64Array(size);
+  const spectrum = new Float64Array(size + 2);
   const states = Array.from({ length: channels }, (): ChannelState => ({
-    waiting: new Float64Array(2 * piece),
-    made: new Float64Array(2 * piece),
+    waiting: new Float64Array(piece),
+    made: new Float64Array(piece),
     tail: new Float64Array(size - piece),
   }));
   const transform = ({ waiting, made, tail }: ChannelState) => {
-    both.fill(0);
-    for (let n = 0; n < piece; n++) {
-      both[2 * n] = waiting[n];
-      both[2 * n + 1] = waiting[piece + n];
-    }
-    complexTransform(out, both, 'forward');
-    for (let k = 0; k < out.length; k += 2) {
-      const re = out[k];
-      const im = out[k + 1];
-      out[k] = re * response[k] - im * response[k + 1];
-      out[k + 1] = re * response[k + 1] + im * response[k];
-    }
-    complexTransform(both, out, 'inverse');
-    for (let n = 0; n < piece; n++) {
-      made[n] = both[2 * n];
-      made[piece + n] = both[2 * n + 1];
-    }
+    room.set(waiting);
+    room.fill(0, piece);
+    transformReal(spectrum, room);
+    multiplySpectra(spectrum, response);
+    restoreReal(room, spectrum);
+    for (let n = 0; n < piece; n++) made[n] = room[n];
     for (let n = 0; n < tail.length; n++) {
       made[n] += tail[n];
-      made[piece + n] += both[2 * (piece + n)];
-      tail[n] = both[2 * (piece + n) + 1];
+      tail[n] = room[piece + n];
     }
   };
   let held = 0;
   return {
-    latency: 2 * piece + middle,
+    latency: piece + middle,
     run: (block) => {
       const { length } = block[0];
       for (let at = 0; at < length;) {
-        const count = min(length - at, 2 * piece - held);
+        const count = min(length - at, piece - held);
         for (const [c, samples] of block.entries()) {
           const { waiting, made } = states[c];
           waiting.set(samples.subarray(at, at + count), held);
@@ -69,7 +56,7 @@ export function convolver(channels: number, taps: Float64Array, middle: number):
         }
         at += count;
         held += count;
-        if (held === 2 * piece) {
+        if (held === piece) {
           states.forEach(transform);
           held = 0;
         }

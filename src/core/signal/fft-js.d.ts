@@ -2,8 +2,6 @@ declare module 'fft.js' {
   export default class FFT {
     constructor(size: number);
     transform(out: Float64Array, input: Float64Array): void;
-    realTransform(out: Float64Array, input: Float64Array): void;
-    completeSpectrum(spectrum: Float64Array): void;
     inverseTransform(out: Float64Array, spectrum: Float64Array): void;
   }
 }

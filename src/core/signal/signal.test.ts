@@ -25,7 +25,7 @@ describe('Fourier transform', () => {
   it('is the sum it stands for', () => {
     const samples = Float64Array.from({ length: 16 }, (_, n) => sin(n * n));
     const spectrum = spectrumOf(samples, 16);
-    for (let k = 0; k < 16; k++) {
+    for (let k = 0; k <= 8; k++) {
       let [re, im] = [0, 0];
       for (let n = 0; n < 16; n++) {
         re += samples[n] * cos((2 * PI * k * n) / 16);

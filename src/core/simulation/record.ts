@@ -1,7 +1,7 @@
 import { polarGain, randomEnergyEfficiency } from '@/core/chain/acoustics';
 import { aWeightedWhiteDb } from '@/core/signal/a-weighting';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
-import { inverseReal, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
+import { inverseReal, multiplySpectra, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
 import { readAt } from '@/core/signal/interpolation';
 import { Random } from '@/core/signal/random';
 import { dbToAmplitude, speedOfSoundMps } from '@/core/signal/units';
@@ -108,14 +108,9 @@ function diffuseSound(dry: Float64Array, sampleRateHz: number, room: RoomModel):
   for (let n = 0; n < taps; n++) tail[n] *= gain;
   filterInPlace(tail, [designBiquad('lowpass', 5500, sampleRateHz, 0.6)]);
   const size = nextPowerOfTwo(dry.length + taps);
-  const a = spectrumOf(dry, size);
-  const b = spectrumOf(tail, size);
-  for (let i = 0; i < a.length; i += 2) {
-    const re = a[i] * b[i] - a[i + 1] * b[i + 1];
-    a[i + 1] = a[i] * b[i + 1] + a[i + 1] * b[i];
-    a[i] = re;
-  }
-  return inverseReal(a).subarray(0, dry.length);
+  const spectrum = spectrumOf(dry, size);
+  multiplySpectra(spectrum, spectrumOf(tail, size));
+  return inverseReal(spectrum).subarray(0, dry.length);
 }
 
 /** Gain that brings a source level to about -18 dBFS, in whole steps of 1 dB, within the preamp's range. */

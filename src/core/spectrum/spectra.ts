@@ -1,4 +1,4 @@
-import { complexTransform, hannWindow, nextPowerOfTwo } from '@/core/signal/fft';
+import { hannWindow, nextPowerOfTwo, transformReal } from '@/core/signal/fft';
 import { blockOf, firstOf, type Sound, soundOf } from '@/core/signal/sound';
 import { finiteOrNull, powerToDb } from '@/core/signal/units';
 import type { Band } from './bands';
@@ -71,21 +71,17 @@ export function spectraOfAll(
     im: new Float64Array(bins),
   }));
   const xx = new Float64Array(bins);
-  const both = new Float64Array(2 * size);
-  const out = new Float64Array(2 * size);
+  const cut = new Float64Array(size);
   const held = sounds.map(() => blockOf(count, size));
   let pieces = 0;
   for (let at = from; at + size <= to || pieces === 0; at += hop) {
     const length = max(0, min(size, to - at));
     sounds.forEach(({ sound, late }, i) => sound.read(at + late, firstOf(held[i], length)));
     for (let c = 0; c < count; c++) {
-      // Two real signals go through one complex transform, as its real and imaginary part.
-      for (let i = 0; i < sounds.length; i += 2) {
-        both.fill(0);
-        windowInto(both, 0, held[i][c], window, length);
-        if (i + 1 < sounds.length) windowInto(both, 1, held[i + 1][c], window, length);
-        complexTransform(out, both, 'forward');
-        separate(out, made[i], made.at(i + 1) ?? null);
+      for (const [i, spectrum] of made.entries()) {
+        const samples = held[i][c];
+        for (let n = 0; n < length; n++) cut[n] = window[n] * samples[n];
+        transformReal(spectrum, cut);
       }
       addPower(made[0], xx);
       sums.forEach(({ yy, re, im }, i) => {
@@ -117,30 +113,6 @@ export function spectraOfClips(
   return spectraOfAll(reference, clips, sampleRateHz, 0, MOST_PIECES_OF_CLIP);
 }
 
-/** The spectra of two real signals out of the transform of one + i·other; bins 0 … size/2. */
-function separate(both: Float64Array, one: Float64Array, other: Float64Array | null): void {
-  // Bins 0 and size/2 are their own mirrors.
-  const last = both.length / 2;
-  for (const k of [0, last]) {
-    one[k] = both[k];
-    one[k + 1] = 0;
-    if (!other) continue;
-    other[k] = both[k + 1];
-    other[k + 1] = 0;
-  }
-  for (let k = 2, mirror = both.length - 2; k < last; k += 2, mirror -= 2) {
-    const ur = both[k];
-    const ui = both[k + 1];
-    const vr = both[mirror];
-    const vi = both[mirror + 1];
-    one[k] = (ur + vr) / 2;
-    one[k + 1] = (ui - vi) / 2;
-    if (!other) continue;
-    other[k] = (ui + vi) / 2;
-    other[k + 1] = (vr - ur) / 2;
-  }
-}
-
 function addPower(x: Float64Array, xx: Float64Array): void {
   for (let k = 0; k < xx.length; k++) xx[k] += x[2 * k] * x[2 * k] + x[2 * k + 1] * x[2 * k + 1];
 }
@@ -154,17 +126,6 @@ function addCross(x: Float64Array, y: Float64Array, re: Float64Array, im: Float6
     re[k] += ar * br + ai * bi;
     im[k] += ar * bi - ai * br;
   }
-}
-
-/** Puts windowed samples into the real (0) or imaginary (1) places of complex ones. */
-function windowInto(
-  both: Float64Array,
-  part: 0 | 1,
-  samples: Float64Array,
-  window: Float64Array,
-  length: number,
-): void {
-  for (let n = 0, at = part; n < length; n++, at += 2) both[at] = window[n] * samples[n];
 }
 
 /** Bins whose middle lies in a band, and the nearest one when there is none. */

@@ -76,11 +76,10 @@ export function toneMatch(
     const share = 0.5 - 0.5 * cos((PI * (at - a)) / (b - a));
     return db[place - 1] + share * (db[place] - db[place - 1]);
   };
-  const magnitudes = new Float64Array(size);
-  for (let k = 0; k <= size / 2; k++) {
-    magnitudes[k] = 10 ** (curve((k * sampleRateHz) / size) / 20);
-    if (k > 0 && k < size / 2) magnitudes[size - k] = magnitudes[k];
-  }
+  const magnitudes = Float64Array.from(
+    { length: size / 2 + 1 },
+    (_, k) => 10 ** (curve((k * sampleRateHz) / size) / 20),
+  );
   const shown = bands.map(({ centerHz }, i) => ({ centerHz, db: db[i] }));
   return phase === 'linear'
     ? { ...linearPhase(magnitudes), bands: shown }
@@ -88,9 +87,9 @@ export function toneMatch(
 }
 
 function linearPhase(magnitudes: Float64Array): { taps: Float64Array; latency: number } {
-  const size = magnitudes.length;
-  const spectrum = new Float64Array(2 * size);
-  for (let k = 0; k < size; k++) spectrum[2 * k] = magnitudes[k];
+  const size = 2 * (magnitudes.length - 1);
+  const spectrum = new Float64Array(size + 2);
+  for (let k = 0; k < magnitudes.length; k++) spectrum[2 * k] = magnitudes[k];
   const impulse = inverseReal(spectrum);
   const latency = size / 4;
   const taps = new Float64Array(2 * latency);
@@ -103,16 +102,16 @@ function linearPhase(magnitudes: Float64Array): { taps: Float64Array; latency: n
 
 /** Minimum phase by the folded cepstrum (Oppenheim & Schafer, *Discrete-Time Signal Processing*, 13.5). */
 function minimumPhase(magnitudes: Float64Array): Float64Array {
-  const size = magnitudes.length;
-  const logs = new Float64Array(2 * size);
-  for (let k = 0; k < size; k++) logs[2 * k] = log(magnitudes[k]);
+  const size = 2 * (magnitudes.length - 1);
+  const logs = new Float64Array(size + 2);
+  for (let k = 0; k < magnitudes.length; k++) logs[2 * k] = log(magnitudes[k]);
   const cepstrum = inverseReal(logs);
   for (let n = 1; n < size / 2; n++) {
     cepstrum[n] *= 2;
     cepstrum[size - n] = 0;
   }
   const folded = spectrumOf(cepstrum, size);
-  for (let k = 0; k < size; k++) {
+  for (let k = 0; k < magnitudes.length; k++) {
     const gain = exp(folded[2 * k]);
     const angle = folded[2 * k + 1];
     folded[2 * k] = gain * cos(angle);

@@ -39,6 +39,7 @@ import {
   matchOf,
   renderOrder,
   setAlignment,
+  startMatch,
 } from './service';
 
 withTestDatabase();
@@ -121,6 +122,37 @@ describe('a match', () => {
       clipSet?.facts?.targetLufs ?? 0,
       2,
     );
+  });
+
+  it('begins with raw clips, then with what takes longest', async () => {
+    const { id, chains } = await bankOf({
+      one: wav(noise),
+      two: wav(noise.map((x) => x * 0.5)),
+    });
+    const passageId = await markPassage(engineer, id, { fromS: 0, toS: 2 });
+    const sets = await startMatch(
+      engineer,
+      id,
+      {
+        passageId,
+        method: 'loudness',
+        referenceChainId: chains[0],
+        offsets: {},
+        contexts: [
+          { kind: 'toned', settings: DEFAULT_TONE_MATCH },
+          { kind: 'raw' },
+          { kind: 'alike', settings: MILD_PROCESSING },
+        ],
+      },
+      NOON,
+    );
+    const begun = await db().rows<{ set: string }>(
+      `SELECT data ->> 'subjectId' AS set FROM pgboss.job WHERE data ->> 'subjectId' = ANY($1)
+       ORDER BY priority DESC, created_on, id`,
+      [sets],
+    );
+    const [toned, raw, alike] = sets;
+    expect(begun.map(({ set }) => set)).toEqual([raw, alike, toned]);
   });
 
   it('asks for a passage, two takes, a reference with a take, and one match at a time', async () => {

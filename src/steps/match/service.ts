@@ -1,3 +1,4 @@
+import type { ContextKind } from '@/core/matching/contexts';
 import type { MatchResult } from '@/core/matching/match';
 import { hash32 } from '@/core/signal/random';
 import { putAudio } from '@/platform/audio-store';
@@ -139,6 +140,9 @@ export async function takesForMatch(
   });
 }
 
+/** Raw clips are heard first; then what takes longest begins first, so that all is done soonest. */
+const PRIORITIES: Record<ContextKind, number> = { raw: 4, alike: 3, tailored: 3, toned: 2, mix: 1 };
+
 /** Orders new sets of clips, one for each context, from takes, passage and choices as they stand now. */
 export async function startMatch(
   engineer: SignedIn,
@@ -189,7 +193,8 @@ export async function startMatch(
       const recipe: Recipe = { context, offsets, backingTakeId };
       const id = await insertClipSet(tx, comparisonId, { ...order, fromS, toS, recipe }, at);
       const label = `match of “${name}”, ${CONTEXT_WORDS[context.kind]}`;
-      await enqueue(tx, 'render-clips', { comparisonId, subjectId: id, label }, at);
+      const subject = { comparisonId, subjectId: id, label };
+      await enqueue(tx, 'render-clips', subject, at, PRIORITIES[context.kind]);
       made.push(id);
     }
     return made;
