@@ -152,8 +152,9 @@ export class LoudnessMeter {
       const s = x[n];
       sum += s;
       squares += s * s;
-      most = max(most, s);
-      least = min(least, s);
+      // Seldom true, and then cheaper than taking a maximum every time.
+      if (s > most) most = s;
+      if (s < least) least = s;
     }
     state.sum += sum;
     state.sumSquares += squares;

@@ -228,8 +228,9 @@ function largestDifference(a: Float64Array, b: Float64Array): number {
   let least = 0;
   let most = 0;
   for (let n = 0; n < a.length; n++) {
-    least = min(least, a[n] - b[n]);
-    most = max(most, a[n] - b[n]);
+    const difference = a[n] - b[n];
+    if (difference < least) least = difference;
+    if (difference > most) most = difference;
   }
   return max(most, -least);
 }

@@ -50,8 +50,9 @@ function rider(control: (magnitudes: Float64Array) => void, attack: number, rele
 }
 
 function largestOf(block: readonly Float64Array[], out: Float64Array): void {
-  out.fill(0);
-  for (const samples of block) {
+  const [first, ...others] = block;
+  for (let n = 0; n < out.length; n++) out[n] = abs(first[n]);
+  for (const samples of others) {
     for (let n = 0; n < out.length; n++) out[n] = max(out[n], abs(samples[n]));
   }
 }
@@ -104,7 +105,10 @@ export function deEsser(
   const threshold = WORKING_LUFS + thresholdDb;
   const control = (levels: Float64Array) => {
     toDecibels(levels);
-    for (let n = 0; n < levels.length; n++) levels[n] = max(0, min(mostDb, levels[n] - threshold));
+    for (let n = 0; n < levels.length; n++) {
+      const over = levels[n] - threshold;
+      levels[n] = over < 0 ? 0 : over < mostDb ? over : mostDb;
+    }
   };
   const ride = rider(
     control,

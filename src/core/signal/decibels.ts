@@ -42,7 +42,8 @@ const GAINS = Float64Array.from(
 /** Turns reductions of 0 to 80 dB (more counts as 80) into the gains that make them, in place. */
 export function toReducingGains(reductionsDb: Float64Array): void {
   for (let n = 0; n < reductionsDb.length; n++) {
-    const at = STEPS_PER_DB * Math.min(MOST_DB, reductionsDb[n]);
+    const db = reductionsDb[n];
+    const at = STEPS_PER_DB * (db < MOST_DB ? db : MOST_DB);
     const point = at | 0;
     const above = GAINS[point];
     reductionsDb[n] = above + (at - point) * (GAINS[point + 1] - above);

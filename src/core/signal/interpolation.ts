@@ -37,13 +37,17 @@ export function fractionalTaps(
   return taps.map((tap) => tap / sum);
 }
 
+/** Twice this is a multiple of the four taps that are weighed at a time. */
 const DELAY_HALF_TAPS = 24;
 const DELAY_BETA = 8;
 
 /** Outputs that are weighed together. */
-const GROUP = 8;
+const GROUP = 4;
 
-/** Eight neighbouring outputs at once: each tap and each sample is read once for all of them. */
+/**
+ * Four neighbouring outputs at once, four taps at a time: each tap and each sample is read once for all of
+ * them, and stays where it was read to.
+ */
 function weighGroup(
   samples: Float64Array,
   first: number,
@@ -54,45 +58,40 @@ function weighGroup(
   let x0 = samples[first];
   let x1 = samples[first + 1];
   let x2 = samples[first + 2];
-  let x3 = samples[first + 3];
-  let x4 = samples[first + 4];
-  let x5 = samples[first + 5];
-  let x6 = samples[first + 6];
   let a = 0;
   let b = 0;
   let c = 0;
   let d = 0;
-  let e = 0;
-  let f = 0;
-  let g = 0;
-  let h = 0;
-  for (let k = 0; k < taps.length; k++) {
-    const tap = taps[k];
-    const x7 = samples[first + k + 7];
+  for (let k = 0, i = first + 3; k < taps.length; k += 4, i += 4) {
+    let tap = taps[k];
+    const x3 = samples[i];
     a += tap * x0;
     b += tap * x1;
     c += tap * x2;
     d += tap * x3;
-    e += tap * x4;
-    f += tap * x5;
-    g += tap * x6;
-    h += tap * x7;
-    x0 = x1;
-    x1 = x2;
-    x2 = x3;
-    x3 = x4;
-    x4 = x5;
-    x5 = x6;
-    x6 = x7;
+    tap = taps[k + 1];
+    x0 = samples[i + 1];
+    a += tap * x1;
+    b += tap * x2;
+    c += tap * x3;
+    d += tap * x0;
+    tap = taps[k + 2];
+    x1 = samples[i + 2];
+    a += tap * x2;
+    b += tap * x3;
+    c += tap * x0;
+    d += tap * x1;
+    tap = taps[k + 3];
+    x2 = samples[i + 3];
+    a += tap * x3;
+    b += tap * x0;
+    c += tap * x1;
+    d += tap * x2;
   }
   out[n] = a;
   out[n + 1] = b;
   out[n + 2] = c;
   out[n + 3] = d;
-  out[n + 4] = e;
-  out[n + 5] = f;
-  out[n + 6] = g;
-  out[n + 7] = h;
 }
 
 /**
