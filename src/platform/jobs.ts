@@ -84,6 +84,7 @@ export async function enqueue(
     [subject.comparisonId, queue, jobId, subject.subjectId, subject.label, at],
   );
   await announce(db, subject.comparisonId);
+  await announce(db, queue);
 }
 
 /** Work of a comparison that is not done, oldest first. */

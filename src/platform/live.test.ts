@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import { db } from './database';
+import { createComparison } from '@/steps/comparisons/service';
+import { db, transaction } from './database';
+import { enqueue } from './jobs';
 import { announce, live, type LiveEvent } from './live';
-import { withTestDatabase } from './test/database';
+import { NOON, testEngineer, withTestDatabase } from './test/database';
 
 withTestDatabase();
 afterAll(() => live().end());
@@ -59,4 +61,25 @@ it('reaches the screens of the comparison and no others, and outlives a lost con
   await announce(db(), mine);
   await new Promise((resolve) => setTimeout(resolve, 200));
   expect(told.length).toBe(4);
+});
+
+it('tells the queue of a new job once its transaction is through, and no other queue', async () => {
+  const engineer = await testEngineer('Mirela Voss');
+  const draft = { title: 'Test', question: '', sourceName: 'Noise', passageName: 'all' };
+  const comparisonId = await createComparison(engineer, draft, NOON);
+  const told: string[] = [];
+  const leave = (['relate-takes', 'unpack-archive'] as const).map((queue) =>
+    live().subscribe(queue, live().mark(queue), () => told.push(queue)),
+  );
+  await until(listening);
+  told.length = 0;
+  await transaction(async (tx) => {
+    const subject = { comparisonId, subjectId: comparisonId, label: 'test' };
+    await enqueue(tx, 'relate-takes', subject, NOON);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(told).toEqual([]);
+  });
+  await until(() => told.length > 0);
+  leave.forEach((end) => end());
+  expect(told).toEqual(['relate-takes']);
 });

@@ -7,16 +7,17 @@ const CHANNEL = 'zeitbank_live';
 const RECONNECT_MS = 1000;
 
 export type LiveEvent = { kind: 'changed' } | { kind: 'away' } | { kind: 'back' };
-type Subscriber = { comparisonId: string; tell: (event: LiveEvent) => void };
+/** What is told of: a comparison by its id, or a queue by its name. */
+type Subscriber = { topic: string; tell: (event: LiveEvent) => void };
 
-/** Tells every open screen of a comparison, on every web process, to look again. */
-export async function announce(db: Db, comparisonId: string): Promise<void> {
-  await db.rows('SELECT pg_notify($1, $2)', [CHANNEL, comparisonId]);
+/** Tells whoever follows a topic, such as every open screen of a comparison, on every process, to look again. */
+export async function announce(db: Db, topic: string): Promise<void> {
+  await db.rows('SELECT pg_notify($1, $2)', [CHANNEL, topic]);
 }
 
 class LiveListener {
   private readonly subscribers = new Set<Subscriber>();
-  /** Changes told so far per comparison, valid within one unbroken connection, the epoch. */
+  /** Changes told so far per topic, valid within one unbroken connection, the epoch. */
   private changes = new Map<string, number>();
   private epoch: string = randomUUID();
   private client: pg.Client | null = null;
@@ -24,20 +25,20 @@ class LiveListener {
   private away = false;
 
   /**
-   * Where the changes of a comparison stand; take it before reading what a page shows, and hand it
+   * Where the changes of a topic stand; take it before reading what a page shows, and hand it
    * to `subscribe`, so that nothing that happens between the two goes unnoticed.
    */
-  mark(comparisonId: string): string {
+  mark(topic: string): string {
     void this.connect();
-    return this.client ? `${this.epoch}.${this.changes.get(comparisonId) ?? 0}` : 'unknown';
+    return this.client ? `${this.epoch}.${this.changes.get(topic) ?? 0}` : 'unknown';
   }
 
   /** @param seen the mark of what the subscriber has read; an older one is told at once */
-  subscribe(comparisonId: string, seen: string, tell: Subscriber['tell']): () => void {
-    const subscriber = { comparisonId, tell };
+  subscribe(topic: string, seen: string, tell: Subscriber['tell']): () => void {
+    const subscriber = { topic, tell };
     this.subscribers.add(subscriber);
     if (this.away) tell({ kind: 'away' });
-    else if (seen !== this.mark(comparisonId)) tell({ kind: 'changed' });
+    else if (seen !== this.mark(topic)) tell({ kind: 'changed' });
     void this.connect();
     return () => {
       this.subscribers.delete(subscriber);
@@ -54,8 +55,8 @@ class LiveListener {
     });
     client.on('notification', ({ payload = '' }) => {
       this.changes.set(payload, (this.changes.get(payload) ?? 0) + 1);
-      for (const { comparisonId, tell } of this.subscribers) {
-        if (comparisonId === payload) tell({ kind: 'changed' });
+      for (const { topic, tell } of this.subscribers) {
+        if (topic === payload) tell({ kind: 'changed' });
       }
     });
     const lost = () => {

@@ -6,6 +6,7 @@ import { config } from '@/platform/config';
 import { db, dbOf, endPool, transaction } from '@/platform/database';
 import { type Queue, QUEUES, RETRIES, markWork, runningWork, startBoss } from '@/platform/jobs';
 import { isStoreFull, STORE_FULL } from '@/platform/errors';
+import { live } from '@/platform/live';
 import { log } from '@/platform/log';
 import { endThreads, threads } from '@/platform/threads';
 import { failClipSet, keepRenderedSet, renderOrder } from '@/steps/match/service';
@@ -226,11 +227,14 @@ async function main(): Promise<void> {
     Array.from({ length: SIDE_BY_SIDE[queue] ?? 1 }, () => queue),
   );
   for (const queue of places) {
-    await boss.work<{ subjectId: string }>(
+    // A new job is begun when it is told of, a waiting one when the one before is done; polling is for the rest.
+    const look = () => boss.notifyWorker(place);
+    const place: string = await boss.work<{ subjectId: string }>(
       queue,
       { batchSize: 1, pollingIntervalSeconds: POLL_S, includeMetadata: true },
-      async ([job]) => runJob(queue, job),
+      async ([job]) => runJob(queue, job).finally(look),
     );
+    live().subscribe(queue, live().mark(queue), look);
   }
   const rescue = setInterval(
     () => void rescueOrphans(boss).catch(() => undefined),

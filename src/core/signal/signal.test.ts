@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { designBiquad, filterInPlace, responseDb } from './biquad';
 import { sine } from '@/core/test/signals';
-import { inverseReal, spectrumOf } from './fft';
+import { crossCorrelation, inverseReal, spectrumOf } from './fft';
 import { resample } from './resample';
 import { readAt } from './interpolation';
 import { hash32, Random } from './random';
@@ -22,17 +22,38 @@ describe('units', () => {
 });
 
 describe('Fourier transform', () => {
-  it('is the sum it stands for', () => {
-    const samples = Float64Array.from({ length: 16 }, (_, n) => sin(n * n));
-    const spectrum = spectrumOf(samples, 16);
-    for (let k = 0; k <= 8; k++) {
+  // Four samples are the fewest that the transform by halves can take apart.
+  it.each([4, 8, 16, 64])('of %i samples is the sum it stands for', (size) => {
+    const samples = Float64Array.from({ length: size }, (_, n) => sin(n * n));
+    const spectrum = spectrumOf(samples, size);
+    expect(spectrum.length).toBe(size + 2);
+    for (let k = 0; k <= size / 2; k++) {
       let [re, im] = [0, 0];
-      for (let n = 0; n < 16; n++) {
-        re += samples[n] * cos((2 * PI * k * n) / 16);
-        im -= samples[n] * sin((2 * PI * k * n) / 16);
+      for (let n = 0; n < size; n++) {
+        re += samples[n] * cos((2 * PI * k * n) / size);
+        im -= samples[n] * sin((2 * PI * k * n) / size);
       }
       expect(spectrum[2 * k]).toBeCloseTo(re, 10);
       expect(spectrum[2 * k + 1]).toBeCloseTo(im, 10);
+    }
+  });
+
+  it('takes what is too long or too short as cut or followed by silence', () => {
+    const samples = Float64Array.from({ length: 12 }, (_, n) => sin(n * n));
+    expect(spectrumOf(samples, 8)).toEqual(spectrumOf(samples.slice(0, 8), 8));
+    const padded = new Float64Array(16);
+    padded.set(samples);
+    expect(spectrumOf(samples, 16)).toEqual(spectrumOf(padded, 16));
+  });
+
+  it('turns lags into the sums of products they stand for', () => {
+    const a = Float64Array.from({ length: 5 }, (_, n) => sin(3 * n + 1));
+    const b = Float64Array.from({ length: 3 }, (_, n) => cos(2 * n));
+    const found = crossCorrelation(a, b, 8);
+    for (let lag = -4; lag <= 2; lag++) {
+      let sum = 0;
+      for (let n = 0; n < 5; n++) sum += a[n] * (b[n + lag] ?? 0);
+      expect(found[(lag + 8) % 8]).toBeCloseTo(sum, 10);
     }
   });
 
