@@ -153,6 +153,7 @@ async function everyContext(bank, { comparisonId, chainIds }, { fromS, toS, back
     { kind: 'toned', settings: { phase: 'minimum', smoothing: 'third', limitDb: 9 } },
   ];
   const began = performance.now();
+  const beganAt = Date.now();
   const machine = watchMachine();
   const used = processorSeconds(bank, 'worker.mjs');
   await send(bank, 'POST', `/api/comparisons/${comparisonId}/match`, {
@@ -166,7 +167,9 @@ async function everyContext(bank, { comparisonId, chainIds }, { fromS, toS, back
   const seconds = since(began);
   const sets = await query(
     bank,
-    `SELECT state, remark, facts ->> 'worstResidualLu' AS residual FROM clip_set WHERE comparison_id = $1`,
+    `SELECT clip_set.state, clip_set.remark, facts ->> 'worstResidualLu' AS residual,
+       recipe #>> '{context,kind}' AS kind, updated_at AS done
+     FROM clip_set JOIN work ON subject_id = clip_set.id WHERE clip_set.comparison_id = $1 ORDER BY updated_at`,
     [comparisonId],
   );
   const ready = sets.filter(({ state }) => state === 'ready');
@@ -176,6 +179,8 @@ async function everyContext(bank, { comparisonId, chainIds }, { fromS, toS, back
       `${seconds.toFixed(1)} s; worst residual ${worst.toFixed(4)} LU; ` +
       `worker used ${(processorSeconds(bank, 'worker.mjs') - used).toFixed(1)} s; ${machine()}`,
   );
+  const after = sets.map(({ kind, done }) => `${kind} ${((done - beganAt) / 1000).toFixed(1)} s`);
+  console.log(`  done after: ${after.join(', ')}`);
   for (const { state, remark } of sets) if (state !== 'ready') console.log(`  ${state}: ${remark}`);
 }
 
