@@ -125,6 +125,41 @@ it('tells how far it is: aligning first, then the rest, never backwards', async 
   expect(told.length).toBe(6);
 });
 
+it('sets that wait for the same takes are told how far these are, too', async () => {
+  const { run, go } = threads();
+  const told: Record<string, number[]> = { a: [], b: [] };
+  const sets = ['a', 'b'].map((id) =>
+    renderSet(orderOf(id, { passageFromS: 1.95 }), run, (share) => told[id].push(share)),
+  );
+  go();
+  await Promise.all(sets);
+  // Three takes, aligned in the first three tenths of the way.
+  for (const shares of Object.values(told)) {
+    expect(shares.map((share) => share.toFixed(2))).toEqual(['0.10', '0.20', '0.30']);
+  }
+});
+
+it('aligned takes are forgotten a minute after they were last used', async () => {
+  jest.useFakeTimers();
+  try {
+    const { asked, run, go } = threads();
+    go();
+    const order = orderOf('a', { passageFromS: 1.97 });
+    const again = () => renderSet(order, run, () => undefined);
+    await again();
+    jest.advanceTimersByTime(50_000);
+    await again();
+    jest.advanceTimersByTime(50_000);
+    await again();
+    expect(count(asked, 'alignTake')).toBe(3);
+    jest.advanceTimersByTime(61_000);
+    await again();
+    expect(count(asked, 'alignTake')).toBe(6);
+  } finally {
+    jest.useRealTimers();
+  }
+});
+
 it('the phrase for practice is played once for each rate, whatever is matched', async () => {
   const asked: number[] = [];
   const run = (async (name: string, task: { sampleRateHz?: number }) => {

@@ -16,7 +16,14 @@ const KEPT_FOR_MS = 60_000;
 const MOST_BYTES = 64 << 20;
 
 /** The takes of one passage, aligned lately or being aligned: its contexts begin with the same. */
-let lately: { key: string; takes: Promise<AlignedTake[] | Refusal> } | null = null;
+interface Aligning {
+  key: string;
+  takes: Promise<AlignedTake[] | Refusal>;
+  /** Of every set that waits for them. */
+  reports: Report[];
+}
+
+let lately: Aligning | null = null;
 let forgetting: NodeJS.Timeout | undefined;
 
 function alignedTakes(
@@ -26,18 +33,26 @@ function alignedTakes(
 ): Promise<AlignedTake[] | Refusal> {
   clearTimeout(forgetting);
   const key = JSON.stringify(order);
-  const own = lately?.key === key ? lately : { key, takes: alignAll(order, run, report) };
+  const own = lately?.key === key ? lately : begin(key, order, run);
+  own.reports.push(report);
   lately = own;
   const forget = () => {
     if (lately === own) lately = null;
   };
   void own.takes.then((made) => {
+    own.reports.length = 0;
     const bytes = 'refused' in made ? 0 : made.reduce((sum, one) => sum + one.bytes.length, 0);
     if ('refused' in made || bytes > MOST_BYTES) return forget();
     clearTimeout(forgetting);
     forgetting = setTimeout(forget, KEPT_FOR_MS).unref();
   }, forget);
   return own.takes;
+}
+
+function begin(key: string, order: AlignOrder, run: Run): Aligning {
+  const reports: Report[] = [];
+  const takes = alignAll(order, run, (share) => reports.forEach((tell) => tell(share)));
+  return { key, takes, reports };
 }
 
 /** Takes side by side, as many at a time as there are threads. */

@@ -45,6 +45,14 @@ interface ChannelState {
   samplePeak: number;
 }
 
+/** How far a meter looks for true peaks, which takes most of its time. */
+export interface PeakSearch {
+  /** False where the true peak is not asked for; it reads null then. */
+  truePeak?: boolean;
+  /** A linear magnitude that the sound surely reaches; nothing is looked for below it. */
+  atLeast?: number;
+}
+
 /**
  * Streaming loudness meter: ITU-R BS.1770-5 with both gates, EBU Tech 3341 maxima, EBU Tech 3342
  * range, true peak, and plain level numbers. Push blocks of any size, then finish.
@@ -62,15 +70,10 @@ export class LoudnessMeter {
   private frames = 0;
   private clipped = 0;
 
-  /**
-   * @param expectedPeak a linear magnitude that the sound surely reaches; saves looking below it
-   * @param knownPeak whether that is the true peak itself, so that it need not be looked for
-   * @throws RangeError for rates outside 8 to 192 kHz
-   */
+  /** @throws RangeError for rates outside 8 to 192 kHz */
   constructor(
     private readonly format: WavFormat,
-    expectedPeak = 0,
-    private readonly knownPeak = false,
+    private readonly looking: PeakSearch = {},
   ) {
     const { sampleRateHz } = format;
     if (sampleRateHz < LOWEST_RATE_HZ || sampleRateHz > HIGHEST_RATE_HZ) {
@@ -82,7 +85,7 @@ export class LoudnessMeter {
       weight,
       sections: kWeighting(sampleRateHz),
       z: new Float64Array(4),
-      truePeak: new TruePeakMeter(expectedPeak),
+      truePeak: new TruePeakMeter(looking.atLeast),
       sum: 0,
       sumSquares: 0,
       samplePeak: 0,
@@ -107,7 +110,7 @@ export class LoudnessMeter {
       this.frames += count;
       if (this.frames === this.stepEnd) this.closeStep();
     }
-    if (this.knownPeak) return;
+    if (this.looking.truePeak === false) return;
     for (let c = 0; c < this.channels.length; c++) this.channels[c].truePeak.push(block[c]);
   }
 
@@ -218,7 +221,7 @@ export class LoudnessMeter {
 /** Measures samples held in memory. */
 export function measure(channels: readonly Float64Array[], format: WavFormat): Measurement {
   // A true peak is no less than the largest sample.
-  const meter = new LoudnessMeter(format, max(0, ...channels.map(samplePeak)));
+  const meter = new LoudnessMeter(format, { atLeast: max(0, ...channels.map(samplePeak)) });
   for (let at = 0; at < channels[0].length; at += BLOCK_FRAMES) {
     meter.push(channels.map((samples) => samples.subarray(at, at + BLOCK_FRAMES)));
   }
@@ -230,8 +233,7 @@ export function loudnessOf(sound: Sound, sampleRateHz: number): number | null {
   const { channels } = sound;
   const meter = new LoudnessMeter(
     { sampleRateHz, channels, bitDepth: 32, encoding: 'float', channelMask: 0 },
-    0,
-    true,
+    { truePeak: false },
   );
   eachBlock(sound, (block) => meter.push(block));
   return meter.finish().integratedLufs;

@@ -34,7 +34,7 @@ export function servedCopy(
     roundSound(master, format, gain, seed, bytes);
     return bytes;
   }
-  const meter = new LoudnessMeter(format, 0, true);
+  const meter = new LoudnessMeter(format, { truePeak: false });
   roundSound(master, format, gain, seed, bytes, (read) => meter.push(read));
   const { integratedLufs } = meter.finish();
   const wanted = levelLufs + gainDb;

@@ -180,7 +180,7 @@ function prepare(
   const frames = aligned.sound.frames - lead;
   const sound = FloatClip.empty(channels, frames, plan.sampleRateHz);
   const fade = min(round(plan.fadeS * plan.sampleRateHz), Math.floor(frames / 2));
-  const meter = new LoudnessMeter(heardFormat(channels, plan.sampleRateHz), 0, true);
+  const meter = new LoudnessMeter(heardFormat(channels, plan.sampleRateHz), { truePeak: false });
   const sink = (block: readonly Float64Array[], at: number) => {
     fadeEnds(block, at, frames, fade);
     sound.write(at, block);
@@ -208,7 +208,7 @@ function fadeEnds(block: readonly Float64Array[], at: number, frames: number, co
 /** Measures the bytes that a listener would get of a clip at a gain. */
 function measureRounded({ sound, before }: Prepared, gain: number, seed: number): Measurement {
   const format = heardFormat(sound.channels, sound.sampleRateHz);
-  const meter = new LoudnessMeter(format, 0, true);
+  const meter = new LoudnessMeter(format, { truePeak: false });
   let changed = 0;
   roundSound(sound, format, gain, seed, null, (read, made) => {
     for (const [c, samples] of read.entries()) {
