@@ -1,5 +1,11 @@
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { demo, faults, settleIn, signIn, step } from './bank';
+
+/** Screens are live: while others listen to the same comparison, one may never be quite at rest. */
+async function comeToRest(page: Page): Promise<void> {
+  await page.waitForLoadState('networkidle', { timeout: 5000 }).catch(() => undefined);
+  await page.waitForTimeout(800);
+}
 
 test('every main screen of the engineer', async ({ page }) => {
   test.setTimeout(240_000);
@@ -11,8 +17,7 @@ test('every main screen of the engineer', async ({ page }) => {
   for (const name of ['Question', 'Chains', 'Takes', 'Match', 'Sitting', 'Results']) {
     await step(page, name).click();
     await expect(step(page, name)).toHaveAttribute('aria-current', 'page');
-    await page.waitForLoadState('networkidle').catch(() => undefined);
-    await page.waitForTimeout(800);
+    await comeToRest(page);
     expect(await faults(page), name).toEqual([]);
   }
   const [, comparison] = /(\/comparisons\/[^/]+)/.exec(page.url()) ?? [];
@@ -27,8 +32,7 @@ test('every main screen of the engineer', async ({ page }) => {
     '/bench?tool=cost',
   ]) {
     await page.goto(address);
-    await page.waitForLoadState('networkidle').catch(() => undefined);
-    await page.waitForTimeout(800);
+    await comeToRest(page);
     expect(await faults(page), address).toEqual([]);
   }
   await page.goBack();
