@@ -71,7 +71,7 @@ it('tells the queue of a new job once its transaction is through, and no other q
   const leave = (['relate-takes', 'unpack-archive'] as const).map((queue) =>
     live().subscribe(queue, live().mark(queue), () => told.push(queue)),
   );
-  await until(listening);
+  await until(() => live().mark('relate-takes') !== 'unknown');
   told.length = 0;
   await transaction(async (tx) => {
     const subject = { comparisonId, subjectId: comparisonId, label: 'test' };
