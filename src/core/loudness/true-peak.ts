@@ -1,6 +1,6 @@
 import { fractionalTaps } from '@/core/signal/interpolation';
 
-const { abs, ceil, floor, max, min } = Math;
+const { abs, ceil, max, min } = Math;
 
 const HALF = 12;
 const TAPS = 2 * HALF;
