@@ -1,7 +1,6 @@
 import { LoudnessMeter, type Measurement, truePeakOf } from '@/core/loudness/meter';
 import { LARGEST_GAIN } from '@/core/loudness/true-peak';
-import { eachBlock } from '@/core/signal/sound';
-import { type Stage, throughStages } from '@/core/signal/stage';
+import { amplifier, type Stage, throughStages } from '@/core/signal/stage';
 import { amplitudeToDb, dbToAmplitude, finiteOrNull } from '@/core/signal/units';
 import { FloatClip } from '@/core/wav/float-clip';
 import {
@@ -237,11 +236,8 @@ function largestDifference(a: Float64Array, b: Float64Array): number {
 
 /** Puts a clip at its gain, in place. */
 function amplify(clip: FloatClip, gainDb: number): void {
-  const gain = dbToAmplitude(gainDb);
-  eachBlock(clip, (block, at) => {
-    for (const samples of block) for (let n = 0; n < samples.length; n++) samples[n] *= gain;
-    clip.write(at, block);
-  });
+  const stages = [amplifier(dbToAmplitude(gainDb))];
+  throughStages(clip, stages, (block, at) => clip.write(at, block));
 }
 
 /** The level that the method makes equal, in LUFS or dBFS. */
