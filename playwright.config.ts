@@ -1,4 +1,4 @@
-import path from 'node:path';
+import { BANK } from './e2e/place';
 import { defineConfig } from '@playwright/test';
 
 const port = Number(process.env.E2E_PORT ?? 4310);
@@ -51,7 +51,7 @@ export default defineConfig({
       PORT: String(port),
       ZEITBANK_MODE: 'demo',
       ZEITBANK_ROOT: __dirname,
-      ZEITBANK_DATA: path.join(__dirname, '.zeitbank/e2e'),
+      ZEITBANK_DATA: BANK,
     },
   },
 });

@@ -3,8 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
-
-const DATA = path.resolve(__dirname, '../.zeitbank/e2e');
+import { BANK } from './place';
 
 interface Demo {
   name: string;
@@ -14,7 +13,7 @@ interface Demo {
 
 /** What the demo printed: engineer, password, link of the open sitting. */
 export function demo(): Demo {
-  return JSON.parse(readFileSync(path.join(DATA, 'demo.json'), 'utf8')) as Demo;
+  return JSON.parse(readFileSync(path.join(BANK, 'demo.json'), 'utf8')) as Demo;
 }
 
 function environmentOf(pid: number): Record<string, string> {
@@ -29,7 +28,7 @@ function environmentOf(pid: number): Record<string, string> {
 
 /** Processes that the running supervisor started, by what their command line holds. */
 export function childPid(part: string): number | null {
-  const run = readFileSync(path.join(DATA, 'run.json'), 'utf8');
+  const run = readFileSync(path.join(BANK, 'run.json'), 'utf8');
   const { pid } = JSON.parse(run) as { pid: number };
   for (const entry of readdirSync('/proc')) {
     if (!/^\d+$/.test(entry)) continue;

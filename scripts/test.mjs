@@ -1,14 +1,17 @@
 // All checks and tests, one after the other; ends with one plain line over Jest and Playwright.
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
+import os from 'node:os';
 import path from 'node:path';
 
 const root = path.resolve(import.meta.dirname, '..');
 const reports = path.join(root, '.zeitbank/reports');
 rmSync(reports, { recursive: true, force: true });
-rmSync(path.join(root, '.zeitbank/e2e'), { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
+// A bank of its own for the browser, where the database's user may enter whatever holds the checkout.
+const bank = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-e2e-'));
+chmodSync(bank, 0o755);
 
 const failed = [];
 
@@ -58,8 +61,11 @@ run('unit and service tests', bin('jest'), [
 ]);
 run('tests through the interface', bin('playwright'), ['test'], {
   E2E_PORT: String(await freePort()),
+  E2E_DATA: bank,
   E2E_REPORT: path.join(reports, 'playwright.json'),
 });
+
+rmSync(bank, { recursive: true, force: true });
 
 const jest = counts('jest.json', (report) => ({
   passed: report.numPassedTests,
