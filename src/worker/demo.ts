@@ -1,6 +1,7 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { verify } from '@node-rs/argon2';
 import { z } from 'zod';
 import { CODE_WORDS } from '@/core/design/words';
 import { Random } from '@/core/signal/random';
@@ -12,13 +13,19 @@ import {
   simulatedPanel,
 } from '@/core/simulation/listeners';
 import { TASKS } from '@/core/tasks';
-import type { TaskId, TrialDesign } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks/task';
 import { TONAL_WORDS } from '@/core/tasks/words';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { PREAMPS } from '@/core/simulation/preamps';
-import { type Db, db, transaction } from '@/platform/database';
+import { db, pool, transaction } from '@/platform/database';
 import { openWork } from '@/platform/jobs';
-import { createFirstAccount, isFirstStart, type SignedIn } from '@/platform/sign-in/service';
+import {
+  createFirstAccount,
+  isFirstStart,
+  setPassword,
+  type SignedIn,
+} from '@/platform/sign-in/service';
+import { findAccount } from '@/platform/sign-in/store';
 import { addChain, chooseReference } from '@/steps/chains/service';
 import { brief } from '@/steps/comparisons/schema';
 import {
@@ -39,8 +46,20 @@ import { type BenchPlan, orderBench } from '@/steps/takes/recording-bench';
 import { listTakes } from '@/steps/takes/store';
 import { SCENARIO } from '../../demo/scenario';
 import { seedGear } from './demo-gear';
+import {
+  findDemoLoad,
+  insertDemoLoad,
+  markDemoLoaded,
+  openToken,
+  trialsOf,
+  undoDemoLoad,
+} from './demo-store';
 
-const demoFile = z.object({ name: z.string(), password: z.string(), listenerToken: z.string() });
+const demoFile = z.object({
+  name: z.string(),
+  password: z.string(),
+  listenerToken: z.string().nullable(),
+});
 export type Demo = z.infer<typeof demoFile>;
 
 function chainName(chain: (typeof SCENARIO.chains)[number]): string {
@@ -54,17 +73,94 @@ function modelsOf(chain: (typeof SCENARIO.chains)[number]) {
   return { microphone, preamp };
 }
 
-/** Loads the scenario once, through the same steps an engineer takes. */
+/**
+ * Loads the scenario once, through the same steps an engineer takes, into a bank that nobody has an account
+ * in. The database itself says whether that was done: a load that was cut off is taken back and begun again.
+ */
 export async function loadDemo(folder: string, say: (line: string) => void): Promise<Demo | null> {
-  const file = path.join(folder, 'demo.json');
-  if (existsSync(file)) return demoFile.parse(JSON.parse(readFileSync(file, 'utf8')));
-  const begun = path.join(folder, 'demo.begun');
-  if (!(await isFirstStart()) && !existsSync(begun)) {
-    say('This bank has data of its own; the demo scenario is left out.');
+  return alone(async () => {
+    const file = path.join(folder, 'demo.json');
+    const load = await findDemoLoad(db());
+    if (load && !load.loaded && load.usedSince) {
+      say('The demo was loaded in part, and somebody has worked here since; all of it is kept.');
+      await markDemoLoaded(db(), new Date());
+      return doorTo(file, load.accountId, load.name);
+    }
+    if (load?.loaded) return doorTo(file, load.accountId, load.name);
+    if (load) {
+      say('An earlier loading of the demo was cut off; beginning it again.');
+      await transaction((tx) => undoDemoLoad(tx, load.accountId));
+    } else if (!(await isFirstStart())) {
+      const demo = written(file);
+      // Loaded before banks kept account of it.
+      if (demo && (await fits(demo))) return demo;
+      say('This bank has data of its own; the demo scenario is left out.');
+      return null;
+    }
+    return loadScenario(file, say);
+  });
+}
+
+/** Only one process at a time loads; others wait, and then find it done. The lock dies with its process. */
+async function alone<T>(work: () => Promise<T>): Promise<T> {
+  const client = await pool().connect();
+  try {
+    await client.query('SET statement_timeout = 0');
+    await client.query('SELECT pg_advisory_lock(hashtextextended($1, 4))', ['demo']);
+    return await work();
+  } finally {
+    // Closed, not given back: the lock goes with it.
+    client.release(true);
+  }
+}
+
+function written(file: string): Demo | null {
+  if (!existsSync(file)) return null;
+  try {
+    return demoFile.parse(JSON.parse(readFileSync(file, 'utf8')));
+  } catch {
     return null;
   }
+}
+
+/** What opens the demo; where its file was lost, its engineer gets a new password. */
+async function doorTo(file: string, accountId: string, name: string): Promise<Demo> {
+  const demo = written(file);
+  if (demo && demo.name === name) return demo;
+  const password = freshPassword();
+  await setPassword(accountId, password, new Date());
+  return writeDown(file, { name, password, listenerToken: await openToken(db(), accountId) });
+}
+
+function writeDown(file: string, demo: Demo): Demo {
+  writeFileSync(file, JSON.stringify(demo), { mode: 0o600 });
+  return demo;
+}
+
+/** Whether what was written down opens this bank. */
+async function fits({ name, password }: Demo): Promise<boolean> {
+  const account = await findAccount(db(), name);
+  return account !== null && (await verify(account.password_hash, password));
+}
+
+function freshPassword(): string {
+  const word = () => CODE_WORDS[randomInt(CODE_WORDS.length)].toLowerCase();
+  return `${word()}-${word()}-${word()}-${randomInt(10, 100)}`;
+}
+
+async function loadScenario(file: string, say: (line: string) => void): Promise<Demo> {
   say('Loading the demo scenario (takes are synthesised; everything in it is made up).');
-  const { engineer, password } = await demoEngineer(begun);
+  const password = freshPassword();
+  const account = { name: SCENARIO.engineer, password };
+  const id = await createFirstAccount(account, new Date(), (tx, made) =>
+    insertDemoLoad(tx, made, new Date()),
+  );
+  const engineer: SignedIn = {
+    accountId: id,
+    studioId: id,
+    name: SCENARIO.engineer,
+    role: 'owner',
+  };
   const comparisonId = await createComparison(engineer, SCENARIO.comparison, new Date(), true);
   const gear = await seedGear(engineer, new Date());
   const chainIds = [];
@@ -118,38 +214,9 @@ export async function loadDemo(folder: string, say: (line: string) => void): Pro
   await closedSitting(engineer, comparisonId, chainIds);
   const listenerToken = await openOne(engineer, comparisonId, chainIds);
   await settled(comparisonId);
-  const demo = { name: engineer.name, password, listenerToken };
-  writeFileSync(file, JSON.stringify(demo), { mode: 0o600 });
+  const demo = writeDown(file, { name: engineer.name, password, listenerToken });
+  await markDemoLoaded(db(), new Date());
   return demo;
-}
-
-const ownerOf = (id: string): SignedIn => ({
-  accountId: id,
-  studioId: id,
-  name: SCENARIO.engineer,
-  role: 'owner',
-});
-
-/** The made-up engineer; a load that was cut off is begun again under the same name. */
-async function demoEngineer(begun: string): Promise<{ engineer: SignedIn; password: string }> {
-  if (existsSync(begun)) {
-    const kept = z
-      .object({ id: z.string(), password: z.string() })
-      .parse(JSON.parse(readFileSync(begun, 'utf8')));
-    await db().rows('DELETE FROM answer');
-    await db().rows('DELETE FROM listener');
-    await db().rows('DELETE FROM sitting');
-    await db().rows('DELETE FROM comparison');
-    await db().rows('DELETE FROM panelist');
-    await db().rows('DELETE FROM gear');
-    const engineer: SignedIn = ownerOf(kept.id);
-    return { engineer, password: kept.password };
-  }
-  const word = () => CODE_WORDS[randomInt(CODE_WORDS.length)].toLowerCase();
-  const password = `${word()}-${word()}-${word()}-${randomInt(10, 100)}`;
-  const id = await createFirstAccount({ name: SCENARIO.engineer, password }, new Date());
-  writeFileSync(begun, JSON.stringify({ id, password }), { mode: 0o600 });
-  return { engineer: ownerOf(id), password };
 }
 
 async function keepBrief(
@@ -262,30 +329,6 @@ async function openedSitting(
   const sittingId = await planSitting(engineer, comparisonId, plan, new Date());
   await openSitting(engineer, comparisonId, sittingId, new Date(), random);
   return sittingId;
-}
-
-interface DemoTrial extends TrialDesign {
-  seat: number;
-  position: number;
-  task: TaskId;
-  tiesAllowed: boolean;
-  words: string[];
-  chainIds: string[];
-}
-
-async function trialsOf(tx: Db, sittingId: string): Promise<DemoTrial[]> {
-  return tx.rows<DemoTrial>(
-    `SELECT trial.seat, trial.position, task, kind, right_slot AS "right", ties_allowed AS "tiesAllowed",
-       words, jsonb_agg(jsonb_build_object('chain', 0, 'gainDb', gain_db) ORDER BY slot) AS slots,
-       jsonb_agg(chain_id ORDER BY slot) AS "chainIds"
-     FROM trial JOIN part ON part.sitting_id = trial.sitting_id AND part.number = trial.part
-     JOIN trial_clip ON trial_clip.sitting_id = trial.sitting_id AND trial_clip.seat = trial.seat
-       AND trial_clip.position = trial.position
-     WHERE trial.sitting_id = $1
-     GROUP BY trial.seat, trial.position, task, kind, right_slot, ties_allowed, words
-     ORDER BY trial.seat, trial.position`,
-    [sittingId],
-  );
 }
 
 /** A closed sitting of every task, answered by simulated listeners; the same on every installation. */

@@ -206,7 +206,7 @@ async function main(): Promise<void> {
   if (demo) {
     say(`Sign in as       ${demo.name}`);
     say(`Password         ${demo.password}`);
-    say(`Listener link    ${address}/listen/${demo.listenerToken}`);
+    if (demo.listenerToken) say(`Listener link    ${address}/listen/${demo.listenerToken}`);
   } else {
     say('At the first visit it asks for your name and a password.');
   }

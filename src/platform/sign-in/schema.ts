@@ -2,13 +2,21 @@ import { z } from 'zod';
 
 const PASSWORD_LENGTH = { least: 10, most: 200 };
 
+const password = z
+  .string()
+  .min(PASSWORD_LENGTH.least, `A password needs at least ${PASSWORD_LENGTH.least} characters.`)
+  .max(PASSWORD_LENGTH.most, `A password can have ${PASSWORD_LENGTH.most} characters.`);
+
 export const credentials = z.object({
   name: z.string().trim().min(1, 'Write your name.').max(80, 'A name can have 80 characters.'),
-  password: z
-    .string()
-    .min(PASSWORD_LENGTH.least, `A password needs at least ${PASSWORD_LENGTH.least} characters.`)
-    .max(PASSWORD_LENGTH.most, `A password can have ${PASSWORD_LENGTH.most} characters.`),
+  password,
 });
+export const passwordChange = z.object({
+  current: z.string().min(1, 'Write the password you have now.').max(PASSWORD_LENGTH.most),
+  next: password,
+});
+export type PasswordChange = z.infer<typeof passwordChange>;
+
 export const inviting = z.object({
   role: z.enum(['engineer', 'conductor']),
   meantFor: z.string().trim().min(1, 'Say for whom it is.').max(80, 'Keep it under 80 characters.'),

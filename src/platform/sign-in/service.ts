@@ -1,11 +1,13 @@
 import { hash, verify } from '@node-rs/argon2';
-import { db, transaction } from '../database';
+import { type Db, db, transaction } from '../database';
 import { UserError } from '../errors';
-import type { Credentials } from './schema';
+import type { Credentials, PasswordChange } from './schema';
 import {
+  type AccountRow,
   countAccounts,
   countFailures,
   endSignIn,
+  endSignInsOf,
   findAccount,
   findSignedIn,
   forgetFailures,
@@ -13,6 +15,7 @@ import {
   insertFailure,
   insertSignIn,
   type SignedIn,
+  updatePassword,
 } from './store';
 
 const WINDOW_MS = 15 * 60 * 1000;
@@ -28,10 +31,14 @@ export async function isFirstStart(): Promise<boolean> {
   return (await countAccounts(db())) === 0;
 }
 
-/** Makes the first account; later ones come by invitation. */
+/**
+ * Makes the first account; later ones come by invitation.
+ * @param also what belongs to the same transaction
+ */
 export async function createFirstAccount(
   { name, password }: Credentials,
   at: Date,
+  also: (tx: Db, accountId: string) => Promise<void> = () => Promise.resolve(),
 ): Promise<string> {
   const passwordHash = await hash(password);
   return transaction(async (tx) => {
@@ -39,12 +46,18 @@ export async function createFirstAccount(
     if ((await countAccounts(tx)) > 0) {
       throw new UserError(409, 'This Zeitbank has its engineer already; sign in instead.');
     }
-    return insertAccount(tx, name, passwordHash, at);
+    const id = await insertAccount(tx, name, passwordHash, at);
+    await also(tx, id);
+    return id;
   });
 }
 
-/** @returns the id of the sign-in, for the cookie */
-export async function signIn({ name, password }: Credentials, at: Date): Promise<string> {
+/** The account that a name and a password open. */
+async function checkedAccount(
+  { name, password }: Credentials,
+  at: Date,
+  wrong = WRONG,
+): Promise<AccountRow> {
   const since = new Date(at.getTime() - WINDOW_MS);
   const failures = await countFailures(db(), name, since);
   if (failures.name >= FAILURES_PER_NAME || failures.all >= FAILURES_IN_ALL) {
@@ -57,10 +70,16 @@ export async function signIn({ name, password }: Credentials, at: Date): Promise
     : (await hash(password)).length < 0;
   if (!account || !fits) {
     await insertFailure(db(), name, at);
-    throw new UserError(401, WRONG);
+    throw new UserError(401, wrong);
   }
   await forgetFailures(db(), name, since);
-  return insertSignIn(db(), account.id, at);
+  return account;
+}
+
+/** @returns the id of the sign-in, for the cookie */
+export async function signIn(given: Credentials, at: Date): Promise<string> {
+  const { id } = await checkedAccount(given, at);
+  return insertSignIn(db(), id, at);
 }
 
 export async function signedIn(signInId: string, at: Date): Promise<SignedIn | null> {
@@ -69,4 +88,28 @@ export async function signedIn(signInId: string, at: Date): Promise<SignedIn | n
 
 export async function signOut(signInId: string, at: Date): Promise<void> {
   await endSignIn(db(), signInId, at);
+}
+
+/** Gives an account another password; everybody signed in with the old one is signed out. */
+export async function setPassword(accountId: string, password: string, at: Date): Promise<void> {
+  const passwordHash = await hash(password);
+  await transaction(async (tx) => {
+    await updatePassword(tx, accountId, passwordHash);
+    await endSignInsOf(tx, accountId, at);
+  });
+}
+
+/**
+ * Changes one's own password. All sign-ins end, on every device.
+ * @returns a new sign-in, for the browser that asked
+ */
+export async function changePassword(
+  person: SignedIn,
+  { current, next }: PasswordChange,
+  at: Date,
+): Promise<string> {
+  // Counted as a sign-in: whoever found a browser open may not try passwords without end.
+  await checkedAccount({ name: person.name, password: current }, at, 'This is not your password.');
+  await setPassword(person.accountId, next, at);
+  return insertSignIn(db(), person.accountId, at);
 }

@@ -81,6 +81,22 @@ export async function endSignIn(db: Db, signInId: string, at: Date): Promise<voi
   ]);
 }
 
+export async function updatePassword(
+  db: Db,
+  accountId: string,
+  passwordHash: string,
+): Promise<void> {
+  await db.rows('UPDATE account SET password_hash = $2 WHERE id = $1', [accountId, passwordHash]);
+}
+
+/** Ends every sign-in of an account, on all devices. */
+export async function endSignInsOf(db: Db, accountId: string, at: Date): Promise<void> {
+  await db.rows('UPDATE sign_in SET ended_at = $2 WHERE account_id = $1 AND ended_at IS NULL', [
+    accountId,
+    at,
+  ]);
+}
+
 export async function insertFailure(db: Db, name: string, at: Date): Promise<void> {
   await db.rows('INSERT INTO sign_in_failure (name, at) VALUES (lower($1), $2)', [name, at]);
 }
