@@ -6,7 +6,7 @@ const KILLS = Number(process.argv[2] ?? 100);
 const LISTENERS = 20;
 const TRIALS = 120;
 const MOST_MS = 15 * 60 * 1000;
-const PARTS = ['next', 'postgres', 'worker.mjs'];
+const PARTS = ['web.mjs', 'postgres', 'worker.mjs'];
 
 const bank = await startBank(4391);
 try {

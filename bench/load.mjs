@@ -40,7 +40,7 @@ try {
   );
   const began = Date.now();
   const machine = watchMachine();
-  const webSeconds = () => banks.reduce((sum, one) => sum + processorSeconds(one, 'next'), 0);
+  const webSeconds = () => banks.reduce((sum, one) => sum + processorSeconds(one, 'web.mjs'), 0);
   const used = webSeconds();
   let bytes = 0;
   await Promise.all(

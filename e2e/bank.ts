@@ -29,7 +29,11 @@ function environmentOf(pid: number): Record<string, string> {
 /** Processes that the running supervisor started, by what their command line holds. */
 export function childPid(part: string): number | null {
   const run = readFileSync(path.join(BANK, 'run.json'), 'utf8');
-  const { pid } = JSON.parse(run) as { pid: number };
+  return childOf((JSON.parse(run) as { pid: number }).pid, part);
+}
+
+/** A process that another started, by what its command line holds. */
+export function childOf(pid: number, part: string): number | null {
   for (const entry of readdirSync('/proc')) {
     if (!/^\d+$/.test(entry)) continue;
     try {

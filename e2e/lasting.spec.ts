@@ -29,7 +29,7 @@ test('an answer waits through a lost connection, and arrives once', async ({ pag
 test('web, worker and PostgreSQL may be killed; answers stay, once each', async ({ page }) => {
   test.setTimeout(240_000);
   await settleIn(page, `/listen/${demo().listenerToken}`, 'Killed Karl');
-  const kills = ['next', 'postgres', 'worker.mjs'];
+  const kills = ['web.mjs', 'postgres', 'worker.mjs'];
   for (const [i, part] of kills.entries()) {
     const position = i + 1;
     await expect(page.getByText(`Pair ${position} of 6`)).toBeVisible({ timeout: 60_000 });

@@ -25,6 +25,7 @@ if (target === 'cli') {
     entryPoints: {
       supervisor: 'src/worker/supervisor.ts',
       worker: 'src/worker/main.ts',
+      web: 'src/worker/web.ts',
       tasks: 'src/worker/tasks/index.ts',
       'test-database': 'src/worker/test-database.ts',
     },

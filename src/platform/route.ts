@@ -5,6 +5,7 @@ import { UserError } from './errors';
 import { failureOf } from './failure';
 
 const MOST_BODY_BYTES = 256 * 1024;
+
 export function failureResponse(error: unknown): NextResponse {
   const { status, message } = failureOf(error);
   return NextResponse.json(
@@ -24,18 +25,37 @@ export function requireSameOrigin(request: Request): void {
   }
 }
 
+/** A body's text, counted while it arrives: what is longer than promised or allowed is not taken in. */
+async function textOf(request: Request, mostBytes: number): Promise<string> {
+  const parts: Uint8Array[] = [];
+  let length = 0;
+  const reader = request.body?.getReader();
+  for (;;) {
+    const { done, value } = (await reader?.read()) ?? { done: true };
+    if (done || !value) break;
+    length += value.length;
+    if (length > mostBytes) {
+      await reader?.cancel().catch(() => undefined);
+      throw new UserError(413, 'This is too much text; shorten it and send it again.');
+    }
+    parts.push(value);
+  }
+  return new TextDecoder().decode(Buffer.concat(parts));
+}
+
 /** Reads a JSON body once, checked against its shape. */
 export async function readBody<T>(
   request: Request,
   shape: z.ZodType<T>,
   mostBytes = MOST_BODY_BYTES,
 ): Promise<T> {
-  if (Number(request.headers.get('content-length') ?? 0) > mostBytes) {
-    throw new UserError(413, 'This is too much text; shorten it and send it again.');
-  }
-  const body: unknown = await request.json().catch(() => {
+  const text = await textOf(request, mostBytes);
+  let body: unknown;
+  try {
+    body = JSON.parse(text);
+  } catch {
     throw new UserError(400, 'The request cannot be read.');
-  });
+  }
   return shape.parse(body);
 }
 

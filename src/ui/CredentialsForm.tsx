@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { type Credentials, credentials } from '@/platform/sign-in/schema';
+import { type SigningIn, signingIn } from '@/platform/sign-in/schema';
 import { request, RequestError } from './request';
 import { Note } from './Sheet';
 
@@ -16,21 +16,24 @@ export function CredentialsForm({
   address,
   extra,
   fresh,
+  owner = false,
   action,
 }: {
   address: string;
   extra: object;
   /** Whether an account is made. */
   fresh: boolean;
+  /** Whether it is the first one, which needs the word that the terminal shows. */
+  owner?: boolean;
   action: string;
 }) {
   const router = useRouter();
   const [failure, setFailure] = useState<string | null>(null);
-  const { register, handleSubmit, formState } = useForm<Credentials>({
-    resolver: zodResolver(credentials),
-    defaultValues: { name: '', password: '' },
+  const { register, handleSubmit, formState } = useForm<SigningIn>({
+    resolver: zodResolver(signingIn),
+    defaultValues: { name: '', password: '', ...(owner ? { setupWord: '' } : {}) },
   });
-  const submit = async (given: Credentials) => {
+  const submit = async (given: SigningIn) => {
     setFailure(null);
     try {
       await request('POST', address, { ...given, ...extra });
@@ -64,6 +67,15 @@ export function CredentialsForm({
         helperText={errors.password?.message ?? (fresh ? 'At least 10 characters.' : '')}
         {...register('password')}
       />
+      {owner && (
+        <TextField
+          label="Setup word"
+          autoComplete="off"
+          error={Boolean(errors.setupWord)}
+          helperText={errors.setupWord?.message ?? 'Shown in the terminal at the start.'}
+          {...register('setupWord')}
+        />
+      )}
       {failure && <Note kind="problem">{failure}</Note>}
       <Button type="submit" variant="contained" disabled={isSubmitting}>
         {action}

@@ -79,9 +79,9 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
       >
         {dark ? 'Daylight' : 'Lamplight'}
       </Button>
-      <Box component="span" sx={{ color: token('soft') }}>
+      <Link component={NextLink} href="/account" underline="hover" sx={{ color: token('soft') }}>
         {name}
-      </Box>
+      </Link>
       <Button size="small" onClick={() => void signOut()} sx={{ color: token('soft'), py: 0 }}>
         Sign out
       </Button>

@@ -14,8 +14,9 @@ export function SignInScreen({ firstStart }: { firstStart: boolean }) {
     >
       <CredentialsForm
         address="/api/sign-in"
-        extra={{ first: firstStart }}
+        extra={{}}
         fresh={firstStart}
+        owner={firstStart}
         action={firstStart ? 'Open' : 'Sign in'}
       />
     </DoorSheet>

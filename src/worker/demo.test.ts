@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { db, transaction } from '@/platform/database';
 import { createFirstAccount, signIn } from '@/platform/sign-in/service';
-import { NOON, withTestDatabase } from '@/platform/test/database';
+import { NOON, testDoor, withTestDatabase } from '@/platform/test/database';
 import { createComparison } from '@/steps/comparisons/service';
 import { loadDemo } from './demo';
 import { insertDemoLoad, markDemoLoaded, undoDemoLoad } from './demo-store';
@@ -46,13 +46,14 @@ it('leaves a bank alone that somebody has an account in, whatever files lie arou
 
 it('keeps a load that was cut off when somebody has signed in since, and gives a password', async () => {
   await insertDemoLoad(db(), accountId, NOON);
-  await signIn(engineer, NOON);
+  await signIn(engineer, testDoor(), NOON);
   rmSync(path.join(folder, 'demo.json'));
   const demo = await loadDemo(folder, say);
   expect(said.join()).toContain('all of it is kept');
   expect(await comparisons()).toEqual([{ title: 'Kept' }]);
   expect(demo?.name).toBe(engineer.name);
-  await signIn({ name: engineer.name, password: demo?.password ?? '' }, NOON);
+  const given = { name: engineer.name, password: demo?.password ?? '' };
+  await signIn(given, testDoor(), NOON);
   // The next start finds it loaded, and opens the same door.
   expect(await loadDemo(folder, say)).toEqual(demo);
 });

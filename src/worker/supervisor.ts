@@ -5,7 +5,9 @@ import os from 'node:os';
 import path from 'node:path';
 import { z } from 'zod';
 import { endPool } from '@/platform/database';
+import { hostsOf, isLoopback } from '@/platform/hosts';
 import { migrate } from '@/platform/migrate';
+import { freshSetupWord } from '@/platform/sign-in/setup';
 import { endThreads } from '@/platform/threads';
 import { type Cluster, endProcess, startCluster } from './cluster';
 import { loadDemo } from './demo';
@@ -14,6 +16,10 @@ const DEFAULT_PORT = 3000;
 const RESTART_AFTER_MS = 1000;
 const READY_WITHIN_MS = 90_000;
 const STOP_WITHIN_MS = 3500;
+/** A web process that does not answer for so long, asked so often, is ended and started again. */
+const LIVE_EVERY_MS = 5000;
+const LIVE_WITHIN_MS = 15_000;
+const MOST_SILENCES = 2;
 
 const settings = z
   .object({
@@ -21,6 +27,7 @@ const settings = z
     HOST: z.string().min(1).default('127.0.0.1'),
     DATABASE_URL: z.string().optional(),
     ZEITBANK_DATA: z.string().optional(),
+    ZEITBANK_HOSTS: z.string().optional(),
     ZEITBANK_ROOT: z.string(),
     ZEITBANK_MODE: z.enum(['demo', 'start']),
   })
@@ -100,6 +107,11 @@ class Kept {
     await this.start().catch(() => undefined);
   }
 
+  /** Ends a process that hangs; it is started again like one that ended by itself. */
+  kill(): void {
+    this.child?.kill('SIGKILL');
+  }
+
   async stop(): Promise<void> {
     this.ending = true;
     if (this.child) await endProcess(this.child, 'SIGTERM', 'SIGKILL', STOP_WITHIN_MS);
@@ -119,6 +131,29 @@ async function answers(url: string): Promise<boolean> {
     return (await fetch(url, { redirect: 'manual' })).status < 500;
   } catch {
     return false;
+  }
+}
+
+/** Whether anything at all is answered, be it that the database is away. */
+async function isAlive(url: string): Promise<boolean> {
+  try {
+    await fetch(url, { signal: AbortSignal.timeout(LIVE_WITHIN_MS) });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+async function watchWeb(web: Kept, url: string): Promise<void> {
+  let silences = 0;
+  while (!stopping) {
+    await new Promise((resolve) => setTimeout(resolve, LIVE_EVERY_MS));
+    silences = (await isAlive(url)) ? 0 : silences + 1;
+    if (silences < MOST_SILENCES) continue;
+    silences = 0;
+    if (stopping) return;
+    say('The web process does not answer; starting it again.');
+    web.kill();
   }
 }
 
@@ -193,22 +228,29 @@ async function main(): Promise<void> {
   await worker.start();
   const demo = settings.ZEITBANK_MODE === 'demo' ? await loadDemo(folder, say) : null;
   say('Starting the web server.');
-  const next = path.join(root, 'node_modules/next/dist/bin/next');
-  const local = settings.HOST === '0.0.0.0' ? '127.0.0.1' : settings.HOST;
-  const webArgs = [next, 'start', '-H', settings.HOST, '-p', String(port)];
-  const web = new Kept('web', webArgs, env, () =>
+  const setupWord = await freshSetupWord();
+  const local = settings.HOST === '0.0.0.0' || settings.HOST === '::' ? '127.0.0.1' : settings.HOST;
+  const webArgs = [path.join(root, 'dist/services/web.mjs')];
+  const webEnv = { ...env, HOST: settings.HOST, PORT: String(port) };
+  const web = new Kept('web', webArgs, webEnv, () =>
     until('web server', () => answers(`http://${local}:${port}/sign-in`)),
   );
   children.push(web);
   await web.start();
+  void watchWeb(web, `http://${local}:${port}/api/health`);
   say('');
   say(`Zeitbank is open at ${address}`);
   if (demo) {
     say(`Sign in as       ${demo.name}`);
     say(`Password         ${demo.password}`);
     if (demo.listenerToken) say(`Listener link    ${address}/listen/${demo.listenerToken}`);
-  } else {
-    say('At the first visit it asks for your name and a password.');
+  } else if (setupWord) {
+    say('The first visit makes its owner: it asks for a name, a password and this setup word.');
+    say(`Setup word       ${setupWord}`);
+  }
+  if (!isLoopback(settings.HOST)) {
+    const names = [...hostsOf(settings.ZEITBANK_HOSTS, settings.HOST)].join(', ');
+    say(`It answers to    ${names} (ZEITBANK_HOSTS changes that)`);
   }
   say('Stop with Ctrl-C.');
   process.send?.('ready');

@@ -16,9 +16,15 @@ export async function cookieKey(): Promise<string> {
   return secretOf(db(), 'cookie', randomBytes(32).toString('hex'));
 }
 
-/** Whoever may see chains: strangers and conductors are refused. */
-export function engineerOnly(person: SignedIn | null): SignedIn {
+/** Whoever has an account: strangers are refused. */
+export function personOnly(person: SignedIn | null): SignedIn {
   if (!person) throw new UserError(401, 'You are not signed in; sign in and repeat the last step.');
+  return person;
+}
+
+/** Whoever may see chains: strangers and conductors are refused. */
+export function engineerOnly(asking: SignedIn | null): SignedIn {
+  const person = personOnly(asking);
   if (person.role === 'conductor') {
     throw new UserError(403, 'A conductor stays blind: this names chains, so it is not for you.');
   }

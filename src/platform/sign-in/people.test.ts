@@ -1,4 +1,4 @@
-import { NOON, testEngineer, withTestDatabase } from '../test/database';
+import { NOON, testDoor, testEngineer, withTestDatabase } from '../test/database';
 import {
   acceptInvitation,
   invitationBehind,
@@ -22,7 +22,8 @@ beforeAll(async () => {
 async function comeIn(name: string, role: 'engineer' | 'conductor'): Promise<SignedIn> {
   const { token } = await invite(owner, { role, meantFor: name }, NOON);
   await acceptInvitation(token, { name, password: PASSWORD }, NOON);
-  const person = await signedIn(await signIn({ name, password: PASSWORD }, NOON), NOON);
+  const { signInId } = await signIn({ name, password: PASSWORD }, testDoor(), NOON);
+  const person = await signedIn(signInId, NOON);
   if (!person) throw new Error(`${name} is not in`);
   return person;
 }
@@ -72,7 +73,8 @@ it('refuses a name that is taken, and leaves the invitation to be used', async (
 
 it('ends access at once and gives it back; only the owner may, and never their own', async () => {
   const engineer = await comeIn('Lene Ruud', 'engineer');
-  const session = await signIn({ name: 'Lene Ruud', password: PASSWORD }, NOON);
+  const lene = { name: 'Lene Ruud', password: PASSWORD };
+  const { signInId: session } = await signIn(lene, testDoor(), NOON);
   await expect(setAccess(engineer, owner.accountId, false, NOON)).rejects.toMatchObject({
     status: 403,
   });
@@ -84,9 +86,10 @@ it('ends access at once and gives it back; only the owner may, and never their o
   });
   await setAccess(owner, engineer.accountId, false, NOON);
   expect(await signedIn(session, NOON)).toBeNull();
-  await expect(signIn({ name: 'Lene Ruud', password: PASSWORD }, NOON)).rejects.toMatchObject({
-    status: 401,
-  });
+  await expect(signIn(lene, testDoor(), NOON)).rejects.toMatchObject({ status: 401 });
   await setAccess(owner, engineer.accountId, true, NOON);
-  expect(await signedIn(session, NOON)).toMatchObject({ name: 'Lene Ruud' });
+  // An old cookie stays dead; whoever is let in again signs in again.
+  expect(await signedIn(session, NOON)).toBeNull();
+  const { signInId } = await signIn(lene, testDoor(), NOON);
+  expect(await signedIn(signInId, NOON)).toMatchObject({ name: 'Lene Ruud' });
 });

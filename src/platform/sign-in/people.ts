@@ -2,9 +2,11 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import { db, transaction, violatesUnique } from '../database';
 import { notFound, UserError } from '../errors';
+import { announce } from '../live';
 import type { Credentials, Inviting } from './schema';
 import {
   deleteInvitation,
+  endSignInsOf,
   findInvitation,
   insertAccount,
   insertInvitation,
@@ -76,15 +78,16 @@ export async function acceptInvitation(
   { name, password }: Credentials,
   at: Date,
 ): Promise<void> {
+  const gone = new UserError(
+    409,
+    'This invitation was used, withdrawn or is older than a week; ask for another.',
+  );
+  // Looked up first: hashing is costly, and strangers should not have it done for them.
+  if (!(await invitationBehind(token, at))) throw gone;
   const passwordHash = await hash(password);
   await transaction(async (tx) => {
     const invitation = await findInvitation(tx, hashOf(token), at);
-    if (!invitation) {
-      throw new UserError(
-        409,
-        'This invitation was used, withdrawn or is older than a week; ask for another.',
-      );
-    }
+    if (!invitation) throw gone;
     const { role, studioId } = invitation;
     await insertAccount(tx, name, passwordHash, at, { role, studioId }).catch((error: unknown) => {
       if (!violatesUnique(error, 'account_name')) throw error;
@@ -94,7 +97,10 @@ export async function acceptInvitation(
   });
 }
 
-/** Ends somebody's access at once, or gives it back; what they did stays. */
+/**
+ * Ends somebody's access at once, or gives it back; what they did stays. Ended sign-ins stay ended: whoever is
+ * let in again signs in again.
+ */
 export async function setAccess(
   owner: SignedIn,
   accountId: string,
@@ -102,7 +108,11 @@ export async function setAccess(
   at: Date,
 ): Promise<void> {
   requireOwner(owner);
-  if (!(await setEnded(db(), owner.studioId, accountId, allowed ? null : at))) {
-    throw notFound('person');
-  }
+  await transaction(async (tx) => {
+    if (!(await setEnded(tx, owner.studioId, accountId, allowed ? null : at))) {
+      throw notFound('person');
+    }
+    await endSignInsOf(tx, accountId, at);
+    await announce(tx, accountId);
+  });
 }

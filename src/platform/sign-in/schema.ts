@@ -11,6 +11,17 @@ export const credentials = z.object({
   name: z.string().trim().min(1, 'Write your name.').max(80, 'A name can have 80 characters.'),
   password,
 });
+/** Signing in; with the setup word the first account is made. */
+export const signingIn = credentials.extend({
+  setupWord: z
+    .string()
+    .trim()
+    .min(1, 'The terminal in which Zeitbank was started shows this word.')
+    .max(100, 'The setup word is shorter.')
+    .optional(),
+});
+export type SigningIn = z.infer<typeof signingIn>;
+
 export const passwordChange = z.object({
   current: z.string().min(1, 'Write the password you have now.').max(PASSWORD_LENGTH.most),
   next: password,

@@ -1,28 +1,38 @@
+import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { type Db, db, transaction } from '../database';
 import { UserError } from '../errors';
+import { type Limit, mayTry, takeBack } from '../limits';
+import { announce } from '../live';
 import type { Credentials, PasswordChange } from './schema';
 import {
   type AccountRow,
   countAccounts,
-  countFailures,
   endSignIn,
   endSignInsOf,
   findAccount,
   findSignedIn,
-  forgetFailures,
+  forgetDevices,
   insertAccount,
-  insertFailure,
+  insertDevice,
   insertSignIn,
+  knowsDevice,
   type SignedIn,
   updatePassword,
 } from './store';
 
-const WINDOW_MS = 15 * 60 * 1000;
-const FAILURES_PER_NAME = 5;
-const FAILURES_IN_ALL = 100;
 const LASTS_MS = 30 * 24 * 3600 * 1000;
 const WRONG = 'Name and password do not fit together.';
+const TOO_MANY = 'Too many attempts; wait a quarter of an hour, then try again.';
+
+/** Where somebody tries a password: the network place, and the secret that marks their device. */
+export interface Door {
+  place: string;
+  /** From the device's cookie; null on one that has none yet. */
+  device: string | null;
+}
+
+const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
 export type { SignedIn } from './store';
 
@@ -52,34 +62,51 @@ export async function createFirstAccount(
   });
 }
 
-/** The account that a name and a password open. */
+/**
+ * The account that a name and a password open. Each attempt is counted before the password is looked at; a
+ * device on which this person signed in before has a count of its own, so that nobody else can use it up.
+ */
 async function checkedAccount(
   { name, password }: Credentials,
-  at: Date,
+  { place, device }: Door,
   wrong = WRONG,
 ): Promise<AccountRow> {
-  const since = new Date(at.getTime() - WINDOW_MS);
-  const failures = await countFailures(db(), name, since);
-  if (failures.name >= FAILURES_PER_NAME || failures.all >= FAILURES_IN_ALL) {
-    throw new UserError(429, 'Too many attempts; wait a quarter of an hour, then try again.');
-  }
   const account = await findAccount(db(), name);
+  const known =
+    account !== null && device !== null && (await knowsDevice(db(), account.id, hashOf(device)));
+  const counts: [Limit, string][] = known
+    ? [['sign-in on a known device', `${account.id} ${device}`]]
+    : [
+        ['sign-in by address', place],
+        ['sign-in by name', name.toLowerCase()],
+      ];
+  for (const [limit, who] of counts) {
+    if (!(await mayTry(limit, who))) throw new UserError(429, TOO_MANY);
+  }
   // An unknown name takes as long as a wrong password, so that names cannot be guessed by time.
   const fits = account
     ? await verify(account.password_hash, password)
     : (await hash(password)).length < 0;
-  if (!account || !fits) {
-    await insertFailure(db(), name, at);
-    throw new UserError(401, wrong);
-  }
-  await forgetFailures(db(), name, since);
+  if (!account || !fits) throw new UserError(401, wrong);
+  for (const [limit, who] of counts) await takeBack(limit, who);
   return account;
 }
 
-/** @returns the id of the sign-in, for the cookie */
-export async function signIn(given: Credentials, at: Date): Promise<string> {
-  const { id } = await checkedAccount(given, at);
-  return insertSignIn(db(), id, at);
+/** A sign-in, and the secret by which its device is known from now on. */
+export interface Opened {
+  signInId: string;
+  device: string;
+}
+
+async function open(accountId: string, door: Door, at: Date): Promise<Opened> {
+  const device = door.device ?? randomBytes(24).toString('base64url');
+  await insertDevice(db(), accountId, hashOf(device), at);
+  return { signInId: await insertSignIn(db(), accountId, at), device };
+}
+
+export async function signIn(given: Credentials, door: Door, at: Date): Promise<Opened> {
+  const { id } = await checkedAccount(given, door);
+  return open(id, door, at);
 }
 
 export async function signedIn(signInId: string, at: Date): Promise<SignedIn | null> {
@@ -87,7 +114,8 @@ export async function signedIn(signInId: string, at: Date): Promise<SignedIn | n
 }
 
 export async function signOut(signInId: string, at: Date): Promise<void> {
-  await endSignIn(db(), signInId, at);
+  const accountId = await endSignIn(db(), signInId, at);
+  if (accountId) await announce(db(), accountId);
 }
 
 /** Gives an account another password; everybody signed in with the old one is signed out. */
@@ -96,20 +124,21 @@ export async function setPassword(accountId: string, password: string, at: Date)
   await transaction(async (tx) => {
     await updatePassword(tx, accountId, passwordHash);
     await endSignInsOf(tx, accountId, at);
+    await forgetDevices(tx, accountId);
+    await announce(tx, accountId);
   });
 }
 
-/**
- * Changes one's own password. All sign-ins end, on every device.
- * @returns a new sign-in, for the browser that asked
- */
+/** Changes one's own password: sign-ins end on all devices, and the browser that asked gets a new one. */
 export async function changePassword(
   person: SignedIn,
   { current, next }: PasswordChange,
+  door: Door,
   at: Date,
-): Promise<string> {
+): Promise<Opened> {
   // Counted as a sign-in: whoever found a browser open may not try passwords without end.
-  await checkedAccount({ name: person.name, password: current }, at, 'This is not your password.');
+  const { name } = person;
+  await checkedAccount({ name, password: current }, door, 'This is not your password.');
   await setPassword(person.accountId, next, at);
-  return insertSignIn(db(), person.accountId, at);
+  return open(person.accountId, door, at);
 }

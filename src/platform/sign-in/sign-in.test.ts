@@ -1,6 +1,17 @@
-import { withTestDatabase } from '../test/database';
+import { db } from '../database';
+import { UserError } from '../errors';
+import { testDoor, withTestDatabase } from '../test/database';
 import { credentials } from './schema';
-import { createFirstAccount, isFirstStart, signedIn, signIn, signOut } from './service';
+import {
+  changePassword,
+  createFirstAccount,
+  type Door,
+  isFirstStart,
+  signedIn,
+  signIn,
+  signOut,
+} from './service';
+import { freshSetupWord, requireSetupWord } from './setup';
 
 withTestDatabase();
 
@@ -20,28 +31,98 @@ it('lets exactly one first account be made, however many ask at once', async () 
 });
 
 it('signs in, knows who it is, and forgets after signing out', async () => {
-  const { db } = await import('../database');
   const [{ name }] = await db().rows<{ name: string }>('SELECT name FROM account');
-  const id = await signIn({ ...mirela, name: name.toUpperCase() }, at(1));
+  const given = { ...mirela, name: name.toUpperCase() };
+  const { signInId: id } = await signIn(given, testDoor(), at(1));
   expect(await signedIn(id, at(2))).toMatchObject({ name, role: 'owner' });
   await signOut(id, at(3));
   expect(await signedIn(id, at(4))).toBeNull();
 });
 
 it('ends after thirty days', async () => {
-  const { db } = await import('../database');
   const [{ name }] = await db().rows<{ name: string }>('SELECT name FROM account');
-  const id = await signIn({ ...mirela, name }, at(5));
+  const { signInId: id } = await signIn({ ...mirela, name }, testDoor(), at(5));
   expect(await signedIn(id, new Date(at(5).getTime() + 31 * 24 * 3600 * 1000))).toBeNull();
 });
 
-it('refuses wrong passwords and unknown names alike, and stops guessing', async () => {
-  const wrong = { name: 'Nobody', password: 'not this one at all' };
-  for (let i = 0; i < 5; i++) {
-    await expect(signIn(wrong, at(10))).rejects.toMatchObject({ status: 401 });
-  }
-  await expect(signIn(wrong, at(11))).rejects.toMatchObject({ status: 429 });
-  await expect(signIn(wrong, at(30))).rejects.toMatchObject({ status: 401 });
+describe('wrong passwords', () => {
+  const wrong = 'not this one at all';
+  const nameOf = async () =>
+    (await db().rows<{ name: string }>('SELECT name FROM account'))[0].name;
+  const refusal = async (given: typeof mirela, door: Door) => {
+    const failed = await signIn(given, door, at(10)).then(
+      () => null,
+      (error: unknown) => error,
+    );
+    return failed instanceof UserError ? failed.status : 200;
+  };
+
+  it('are refused like unknown names, and stop being looked at', async () => {
+    for (const name of ['Nobody', await nameOf()]) {
+      const seen = [];
+      for (let i = 0; i < 12; i++) seen.push(await refusal({ name, password: wrong }, testDoor()));
+      expect(seen).toEqual([...new Array<number>(10).fill(401), 429, 429]);
+    }
+  });
+
+  it('of one address are counted over all names', async () => {
+    const door = testDoor();
+    const seen = [];
+    for (let i = 0; i < 31; i++) {
+      seen.push(await refusal({ name: `Guess ${i}`, password: wrong }, door));
+    }
+    expect(seen.indexOf(429)).toBe(30);
+  });
+
+  it('of strangers keep nobody out on a device they signed in on, nor does another’s device help', async () => {
+    const name = await nameOf();
+    await db().rows('DELETE FROM attempt_limit');
+    const { device } = await signIn({ ...mirela, name }, testDoor(), at(10));
+    for (let i = 0; i < 11; i++) await refusal({ name, password: wrong }, testDoor());
+    expect(await refusal({ ...mirela, name }, testDoor())).toBe(429);
+    expect(await refusal({ ...mirela, name }, testDoor('made up'))).toBe(429);
+    expect(await refusal({ ...mirela, name }, testDoor(device))).toBe(200);
+  });
+});
+
+it('changes a password only with the old one, and signs out everywhere else', async () => {
+  await db().rows('DELETE FROM attempt_limit');
+  const [{ name }] = await db().rows<{ name: string }>('SELECT name FROM account');
+  const here = await signIn({ ...mirela, name }, testDoor(), at(20));
+  const there = await signIn({ ...mirela, name }, testDoor(), at(20));
+  const person = await signedIn(here.signInId, at(20));
+  if (!person) throw new Error('not signed in');
+  const change = { current: 'not this one at all', next: 'another word entirely' };
+  await expect(changePassword(person, change, testDoor(), at(21))).rejects.toMatchObject({
+    status: 401,
+  });
+  expect(await signedIn(there.signInId, at(21))).not.toBeNull();
+  const right = { ...change, current: mirela.password };
+  const fresh = await changePassword(person, right, testDoor(here.device), at(22));
+  expect(await signedIn(there.signInId, at(22))).toBeNull();
+  expect(await signedIn(here.signInId, at(22))).toBeNull();
+  expect(await signedIn(fresh.signInId, at(22))).toMatchObject({ name });
+  await expect(signIn({ ...mirela, name }, testDoor(), at(23))).rejects.toMatchObject({
+    status: 401,
+  });
+});
+
+it('lets nobody become the owner without the word in the terminal', async () => {
+  expect(await freshSetupWord()).toBeNull();
+  await db().rows('DELETE FROM account');
+  const word = await freshSetupWord();
+  expect(word).toMatch(/^([a-z]+-){3}[a-z]+$/);
+  const kept = await db().rows<{ value: string }>('SELECT value FROM secret');
+  expect(JSON.stringify(kept)).not.toContain(word);
+  await expect(requireSetupWord('otter-otter-otter-otter', 'here')).rejects.toMatchObject({
+    status: 403,
+  });
+  await requireSetupWord(` ${word?.toUpperCase()} `, 'here');
+  for (let i = 0; i < 18; i++) await requireSetupWord('x', 'here').catch(() => undefined);
+  await expect(requireSetupWord(word ?? '', 'here')).rejects.toMatchObject({ status: 429 });
+  // The next start has another word.
+  await freshSetupWord();
+  await expect(requireSetupWord(word ?? '', 'elsewhere')).rejects.toMatchObject({ status: 403 });
 });
 
 it('asks for a name and a password of some length', () => {

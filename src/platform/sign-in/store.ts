@@ -74,11 +74,14 @@ export async function findSignedIn(
   return row ?? null;
 }
 
-export async function endSignIn(db: Db, signInId: string, at: Date): Promise<void> {
-  await db.rows('UPDATE sign_in SET ended_at = $2 WHERE id = $1 AND ended_at IS NULL', [
-    signInId,
-    at,
-  ]);
+/** @returns whose sign-in it was; null when it had ended before */
+export async function endSignIn(db: Db, signInId: string, at: Date): Promise<string | null> {
+  const [row] = await db.rows<{ id: string }>(
+    `UPDATE sign_in SET ended_at = $2 WHERE id = $1 AND ended_at IS NULL
+     RETURNING account_id AS id`,
+    [signInId, at],
+  );
+  return row?.id ?? null;
 }
 
 export async function updatePassword(
@@ -97,25 +100,30 @@ export async function endSignInsOf(db: Db, accountId: string, at: Date): Promise
   ]);
 }
 
-export async function insertFailure(db: Db, name: string, at: Date): Promise<void> {
-  await db.rows('INSERT INTO sign_in_failure (name, at) VALUES (lower($1), $2)', [name, at]);
-}
-
-export async function countFailures(
-  db: Db,
-  name: string,
-  since: Date,
-): Promise<{ name: number; all: number }> {
-  const [row] = await db.rows<{ name: number; all: number }>(
-    `SELECT count(*) FILTER (WHERE name = lower($1))::int AS name, count(*)::int AS all
-     FROM sign_in_failure WHERE at > $2`,
-    [name, since],
+/** Whether somebody signed in to this account on this device before. */
+export async function knowsDevice(db: Db, accountId: string, tokenHash: string): Promise<boolean> {
+  const rows = await db.rows(
+    'SELECT 1 FROM known_device WHERE account_id = $1 AND token_hash = $2',
+    [accountId, tokenHash],
   );
-  return row;
+  return rows.length > 0;
 }
 
-export async function forgetFailures(db: Db, name: string, before: Date): Promise<void> {
-  await db.rows('DELETE FROM sign_in_failure WHERE name = lower($1) OR at < $2', [name, before]);
+export async function insertDevice(
+  db: Db,
+  accountId: string,
+  tokenHash: string,
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO known_device (account_id, token_hash, created_at) VALUES ($1, $2, $3)
+     ON CONFLICT DO NOTHING`,
+    [accountId, tokenHash, at],
+  );
+}
+
+export async function forgetDevices(db: Db, accountId: string): Promise<void> {
+  await db.rows('DELETE FROM known_device WHERE account_id = $1', [accountId]);
 }
 
 /** The secret of a name, made by the first who asks. */
@@ -128,6 +136,20 @@ export async function secretOf(db: Db, name: string, fresh: string): Promise<str
     name,
   ]);
   return value;
+}
+
+export async function readSecret(db: Db, name: string): Promise<string | null> {
+  const [row] = await db.rows<{ value: string }>('SELECT value FROM secret WHERE name = $1', [
+    name,
+  ]);
+  return row?.value ?? null;
+}
+
+export async function writeSecret(db: Db, name: string, value: string): Promise<void> {
+  await db.rows(
+    'INSERT INTO secret (name, value) VALUES ($1, $2) ON CONFLICT (name) DO UPDATE SET value = $2',
+    [name, value],
+  );
 }
 
 export interface Person {

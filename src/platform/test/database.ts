@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import pg from 'pg';
 import { endPool } from '../database';
-import type { SignedIn } from '../sign-in/service';
+import type { Door, SignedIn } from '../sign-in/service';
 import { insertAccount } from '../sign-in/store';
 import { db } from '../database';
 
@@ -27,6 +27,14 @@ export function withTestDatabase(): void {
 }
 
 export const NOON = new Date('2026-05-04T12:00:00Z');
+
+let places = 0;
+
+/** A door at a place that nobody tried before, on a device that nobody knows. */
+export function testDoor(device: string | null = null): Door {
+  places++;
+  return { place: `place ${places}`, device };
+}
 
 /** An engineer with an account; the password is not meant to be used. */
 export async function testEngineer(name: string): Promise<SignedIn> {

@@ -127,20 +127,21 @@ describe('a short code', () => {
     const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId);
     const code = await codeOf(sittingId);
     expect(shortCode.parse({ code: ` ${code.toLowerCase()} ` }).code).toBe(code);
-    expect(await linkOfCode(code, NOON)).toEqual({ token });
+    expect(await linkOfCode(code, 'here', NOON)).toEqual({ token });
     const later = new Date(NOON.getTime() + 25 * 3600 * 1000);
-    await expect(linkOfCode(code, later)).rejects.toMatchObject({ status: 404 });
+    await expect(linkOfCode(code, 'here', later)).rejects.toMatchObject({ status: 404 });
     await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
-    await expect(linkOfCode(code, NOON)).rejects.toMatchObject({ status: 404 });
+    await expect(linkOfCode(code, 'here', NOON)).rejects.toMatchObject({ status: 404 });
   });
 
   it('cannot be guessed at leisure', async () => {
     const later = new Date(NOON.getTime() + 48 * 3600 * 1000);
     for (let i = 0; i < 60; i++) {
-      await expect(linkOfCode('222222', later)).rejects.toMatchObject({ status: 404 });
+      await expect(linkOfCode('222222', 'there', later)).rejects.toMatchObject({ status: 404 });
     }
-    await expect(linkOfCode('222222', later)).rejects.toMatchObject({ status: 429 });
-    const rested = new Date(later.getTime() + 16 * 60 * 1000);
-    await expect(linkOfCode('222222', rested)).rejects.toMatchObject({ status: 404 });
+    await expect(linkOfCode('222222', 'there', later)).rejects.toMatchObject({ status: 429 });
+    await expect(linkOfCode('222222', 'another place', later)).rejects.toMatchObject({
+      status: 404,
+    });
   });
 });

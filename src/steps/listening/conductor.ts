@@ -1,5 +1,6 @@
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
+import { mayTry, takeBack } from '@/platform/limits';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { type Conducting, conductorView, type ConductorView } from './schema';
@@ -8,11 +9,9 @@ import {
   type ClipSource,
   clipAt,
   countAnswersAt,
-  countCodeFailures,
   countListeners,
   findByCode,
   findByConductor,
-  insertCodeFailure,
   moveRoom,
   type OpenRoom,
   openRooms,
@@ -24,8 +23,6 @@ import {
 /** All seats of a room have the trials of the first. */
 const SEAT = 1;
 const CODE_LASTS_MS = 24 * 3600 * 1000;
-const FAILURES_MS = 15 * 60 * 1000;
-const MOST_FAILURES = 60;
 
 async function roomBehind(token: string) {
   const sitting = await findByConductor(db(), token);
@@ -109,19 +106,22 @@ export async function clipForConductor(token: string, address: string): Promise<
   return found;
 }
 
-/** The listeners' link behind a short code; guessing is slowed down for everybody. */
-export async function linkOfCode(code: string, at: Date): Promise<{ token: string }> {
-  const since = new Date(at.getTime() - FAILURES_MS);
-  if ((await countCodeFailures(db(), since)) >= MOST_FAILURES) {
+/** The listeners' link behind a short code; guessing is slowed down for the place it comes from. */
+export async function linkOfCode(
+  code: string,
+  place: string,
+  at: Date,
+): Promise<{ token: string }> {
+  if (!(await mayTry('code', place))) {
     throw new UserError(
       429,
-      'Too many codes were tried; wait a quarter of an hour, or use the link.',
+      'Too many codes were tried from here; wait a quarter of an hour, or use the link.',
     );
   }
   const token = await findByCode(db(), code, new Date(at.getTime() - CODE_LASTS_MS));
   if (token === null) {
-    await insertCodeFailure(db(), at, since);
     throw new UserError(404, 'No open sitting has this code; look at the screen again.');
   }
+  await takeBack('code', place);
   return { token };
 }

@@ -129,20 +129,6 @@ export async function findByCode(db: Db, code: string, after: Date): Promise<str
   return row?.token ?? null;
 }
 
-export async function countCodeFailures(db: Db, after: Date): Promise<number> {
-  const [{ count }] = await db.rows<{ count: number }>(
-    'SELECT count(*)::int AS count FROM code_failure WHERE at > $1',
-    [after],
-  );
-  return count;
-}
-
-/** Writes a failure down, and forgets those that count no more. */
-export async function insertCodeFailure(db: Db, at: Date, before: Date): Promise<void> {
-  await db.rows('DELETE FROM code_failure WHERE at < $1', [before]);
-  await db.rows('INSERT INTO code_failure (at) VALUES ($1)', [at]);
-}
-
 export async function roomOf(db: Db, sittingId: string): Promise<RoomState> {
   const [row] = await db.rows<RoomState>(
     `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting

@@ -1,3 +1,4 @@
+import { placeOfRequest } from '@/platform/client-address';
 import { readBody, respond } from '@/platform/route';
 import { linkOfCode } from '@/steps/listening/conductor';
 import { shortCode } from '@/steps/listening/schema';
@@ -5,6 +6,6 @@ import { shortCode } from '@/steps/listening/schema';
 export function POST(request: Request) {
   return respond(request, async () => {
     const { code } = await readBody(request, shortCode);
-    return linkOfCode(code, new Date());
+    return linkOfCode(code, placeOfRequest(request), new Date());
   });
 }

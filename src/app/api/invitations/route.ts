@@ -3,7 +3,7 @@ import { readBody, respond } from '@/platform/route';
 import { acceptInvitation } from '@/platform/sign-in/people';
 import { credentials, invitationToken } from '@/platform/sign-in/schema';
 import { signIn } from '@/platform/sign-in/service';
-import { startSession } from '@/platform/sign-in/session';
+import { doorOf, startSession } from '@/platform/sign-in/session';
 
 const accepting = credentials.extend({
   token: z.string().pipe(invitationToken),
@@ -14,6 +14,6 @@ export function POST(request: Request) {
   return respond(request, async () => {
     const { token, ...given } = await readBody(request, accepting);
     await acceptInvitation(token, given, new Date());
-    await startSession(await signIn(given, new Date()));
+    await startSession(await signIn(given, await doorOf(request), new Date()));
   });
 }

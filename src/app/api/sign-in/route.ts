@@ -1,16 +1,18 @@
-import { z } from 'zod';
 import { readBody, respond } from '@/platform/route';
-import { credentials } from '@/platform/sign-in/schema';
+import { signingIn } from '@/platform/sign-in/schema';
 import { createFirstAccount, signIn, signOut } from '@/platform/sign-in/service';
-import { endSession, startSession } from '@/platform/sign-in/session';
-
-const signingIn = credentials.extend({ first: z.boolean().default(false) });
+import { doorOf, endSession, startSession } from '@/platform/sign-in/session';
+import { requireSetupWord } from '@/platform/sign-in/setup';
 
 export function POST(request: Request) {
   return respond(request, async () => {
-    const { first, ...given } = await readBody(request, signingIn);
-    if (first) await createFirstAccount(given, new Date());
-    await startSession(await signIn(given, new Date()));
+    const { setupWord, ...given } = await readBody(request, signingIn);
+    const door = await doorOf(request);
+    if (setupWord !== undefined) {
+      await requireSetupWord(setupWord, door.place);
+      await createFirstAccount(given, new Date());
+    }
+    await startSession(await signIn(given, door, new Date()));
   });
 }
 

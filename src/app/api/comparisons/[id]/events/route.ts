@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { failureResponse } from '@/platform/route';
 import { live, type LiveEvent } from '@/platform/live';
 import { openStreams } from '@/platform/open-streams';
-import { requireEngineer } from '@/platform/sign-in/session';
+import { currentSignIn, requireEngineer } from '@/platform/sign-in/session';
+import { signedIn } from '@/platform/sign-in/service';
 import { uuid } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 
@@ -19,6 +20,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
     const engineer = await requireEngineer();
     const { id } = await comparisonOf(engineer, uuid.parse((await params).id));
     const seen = mark.parse(new URL(request.url).searchParams.get('seen'));
+    const signInId = await currentSignIn();
     const encoder = new TextEncoder();
     let end = () => {};
     const stream = new ReadableStream<Uint8Array>({
@@ -26,10 +28,21 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
         const write = (text: string) => controller.enqueue(encoder.encode(text));
         const tell = ({ kind }: LiveEvent) => write(`event: ${kind}\ndata: {}\n\n`);
         const unsubscribe = live().subscribe(id, seen, tell);
-        const heartbeat = setInterval(() => write(': \n\n'), HEARTBEAT_MS);
+        // Told when the person's access ends, and asked now and then: whoever is out hears nothing more.
+        const stillIn = () =>
+          void signedIn(signInId, new Date())
+            .then((person) => person ?? end())
+            .catch(() => undefined);
+        const about = engineer.accountId;
+        const unsubscribePerson = live().subscribe(about, live().mark(about), stillIn);
+        const heartbeat = setInterval(() => {
+          write(': \n\n');
+          stillIn();
+        }, HEARTBEAT_MS);
         end = () => {
           clearInterval(heartbeat);
           unsubscribe();
+          unsubscribePerson();
           openStreams.delete(end);
           try {
             controller.close();

@@ -1,0 +1,181 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import http from 'node:http';
+import os from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import { childOf } from './bank';
+
+/** A bank of somebody's own, empty, beside the demo's. */
+class OwnBank {
+  readonly folder = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-doors-'));
+  readonly port = 4470 + Math.floor(Math.random() * 300);
+  private child: ChildProcess | null = null;
+  said = '';
+
+  get base(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async start(): Promise<void> {
+    chmodSync(this.folder, 0o755);
+    this.said = '';
+    this.child = spawn(process.execPath, ['dist/services/supervisor.mjs'], {
+      cwd: path.resolve(__dirname, '..'),
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: {
+        ...process.env,
+        PORT: String(this.port),
+        HOST: '127.0.0.1',
+        ZEITBANK_MODE: 'start',
+        ZEITBANK_ROOT: path.resolve(__dirname, '..'),
+        ZEITBANK_DATA: this.folder,
+        ZEITBANK_HOSTS: 'bank.example',
+      },
+    });
+    this.child.stdout?.on('data', (part: Buffer) => (this.said += part.toString()));
+    await expect.poll(() => this.said, { timeout: 90_000 }).toContain('Stop with Ctrl-C');
+  }
+
+  pidOf(part: string): number {
+    const pid = childOf(this.child?.pid ?? 0, part);
+    if (pid === null) throw new Error(`no ${part} runs`);
+    return pid;
+  }
+
+  async stop(): Promise<void> {
+    const ended = new Promise((resolve) => this.child?.once('exit', resolve));
+    this.child?.kill('SIGTERM');
+    await ended;
+  }
+
+  /** One request as no browser would send it. @returns status and the memory that the web process took for it */
+  async send(
+    method: string,
+    address: string,
+    headers: Record<string, string>,
+    body?: { chunks: number; bytes: number },
+  ): Promise<{ status: number; cookies: string[] }> {
+    return new Promise((resolve, reject) => {
+      const request = http.request(
+        { port: this.port, host: '127.0.0.1', method, path: address, headers },
+        (response) => {
+          response.resume();
+          resolve({
+            status: response.statusCode ?? 0,
+            cookies: response.headers['set-cookie'] ?? [],
+          });
+        },
+      );
+      request.on('error', reject);
+      const chunk = Buffer.alloc(body?.bytes ?? 0, ' ');
+      let sent = 0;
+      const more = () => {
+        while (sent < (body?.chunks ?? 0)) {
+          sent++;
+          if (!request.write(chunk)) return void request.once('drain', more);
+        }
+        request.end();
+      };
+      more();
+    });
+  }
+
+  /** Memory that the web process held at most so far, MB. */
+  peakMb(): number {
+    const status = readFileSync(`/proc/${this.pidOf('web.mjs')}/status`, 'utf8');
+    return Number(/VmHWM:\s+(\d+)/.exec(status)?.[1]) / 1024;
+  }
+}
+
+test('a bank of one’s own: its owner, its doors, and what it keeps', async ({ page }) => {
+  test.setTimeout(300_000);
+  const bank = new OwnBank();
+  try {
+    await bank.start();
+    const word = /Setup word +(\S+)/.exec(bank.said)?.[1] ?? '';
+    expect(word).toMatch(/^([a-z]+-){3}[a-z]+$/);
+
+    // A page elsewhere whose name was made to point here gets nothing, and cannot claim the bank.
+    const claim = { 'content-type': 'application/json', host: 'rebound.example' };
+    for (const [method, address] of [
+      ['GET', '/sign-in'],
+      ['POST', '/api/sign-in'],
+      ['GET', '/api/health'],
+    ]) {
+      expect((await bank.send(method, address, claim)).status, address).toBe(421);
+    }
+    const own = { host: `bank.example:${bank.port}` };
+    expect((await bank.send('GET', '/api/health', own)).status).toBe(200);
+    // Told by no proxy of ours, so believed by nobody.
+    const told = { ...own, 'x-forwarded-host': 'rebound.example' };
+    expect((await bank.send('GET', '/api/health', told)).status).toBe(200);
+    expect((await bank.send('POST', '/sign-in', own)).status).toBe(405);
+
+    await page.goto(bank.base);
+    await page.getByLabel('Name').fill('Ilse Brandt');
+    await page.getByLabel('Password').fill('lantern under snow');
+    await page.getByLabel('Setup word').fill('otter-otter-otter-otter');
+    await page.getByRole('button', { name: 'Open' }).click();
+    await expect(page.getByText('This is not the setup word')).toBeVisible();
+    await page.getByLabel('Setup word').fill(word);
+    await page.getByRole('button', { name: 'Open' }).click();
+    await expect(page.getByRole('link', { name: 'Ilse Brandt' })).toBeVisible();
+
+    // A body is counted while it comes, whatever it promised.
+    const before = bank.peakMb();
+    const big = await bank
+      .send(
+        'POST',
+        '/api/sign-in',
+        { 'content-type': 'application/json' },
+        { chunks: 300, bytes: 1 << 20 },
+      )
+      .catch((error: NodeJS.ErrnoException) => ({
+        status: error.code === 'ECONNRESET' || error.code === 'EPIPE' ? 413 : 0,
+      }));
+    expect(big.status).toBe(413);
+    expect(bank.peakMb() - before).toBeLessThan(100);
+
+    // The password is changed, and what was signed in elsewhere is out.
+    const elsewhere = await page.context().storageState();
+    await page.getByRole('link', { name: 'Ilse Brandt' }).click();
+    await page.getByLabel('Password now').fill('lantern under snow');
+    await page.getByLabel('New password').fill('a heron by the river');
+    await page.getByRole('button', { name: 'Change password' }).click();
+    await expect(page.getByText('signed out everywhere else')).toBeVisible();
+    await expect(page.getByRole('link', { name: 'Ilse Brandt' })).toBeVisible();
+    const session = elsewhere.cookies.find(({ name }) => name === 'zeitbank')?.value;
+    const old = await bank.send('PUT', '/api/account', { cookie: `zeitbank=${session}` });
+    expect(old.status).toBe(401);
+
+    // A web process that hangs is started again.
+    const hung = bank.pidOf('web.mjs');
+    process.kill(hung, 'SIGSTOP');
+    await expect.poll(() => bank.said, { timeout: 90_000 }).toContain('does not answer');
+    await expect
+      .poll(
+        () =>
+          fetch(`${bank.base}/api/health`).then(
+            ({ ok }) => ok,
+            () => false,
+          ),
+        {
+          timeout: 60_000,
+        },
+      )
+      .toBe(true);
+    expect(bank.pidOf('web.mjs')).not.toBe(hung);
+
+    // The password of the database is lost: the bank and its owner are still there.
+    await bank.stop();
+    rmSync(path.join(bank.folder, 'postgres.secret'));
+    await bank.start();
+    expect(bank.said).not.toContain('Setup word');
+    await page.goto(`${bank.base}/account`);
+    await expect(page.getByRole('heading', { name: 'Ilse Brandt, owner' })).toBeVisible();
+  } finally {
+    await bank.stop();
+    rmSync(bank.folder, { recursive: true, force: true });
+  }
+});

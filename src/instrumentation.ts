@@ -1,7 +1,0 @@
-/** Runs once when the server starts. */
-export async function register(): Promise<void> {
-  if (process.env.NEXT_RUNTIME === 'nodejs') {
-    const { followSignals } = await import('@/platform/follow-signals');
-    followSignals();
-  }
-}
