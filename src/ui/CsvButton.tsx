@@ -2,6 +2,7 @@
 
 import Button from '@mui/material/Button';
 import Papa from 'papaparse';
+import { FORMULA } from '@/core/text/formulae';
 
 /** The data behind a chart or table, as a file. */
 export function CsvButton({
@@ -12,7 +13,7 @@ export function CsvButton({
   rows: Record<string, string | number | null>[];
 }) {
   const save = () => {
-    const text = `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: /^(?![+-]?\d)[=+\-@\t\r]/ })}\r\n`;
+    const text = `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
     const url = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
     const link = document.createElement('a');
     link.href = url;

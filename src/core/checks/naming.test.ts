@@ -41,3 +41,27 @@ it('a pattern is either faultless or told why', () => {
     }),
   );
 });
+
+it('finds what a search of all possibilities finds', () => {
+  const field = fc.constantFrom('{chain}', '{take}', '{step}');
+  const pattern = fc
+    .tuple(fc.stringMatching(/^[ab]{0,2}$/), field, fc.stringMatching(/^[ab]{1,2}$/), field)
+    .map(([head, one, between, other]) => `${head}${one}${between}${other}`)
+    .filter((text) => patternFault(text) === null);
+  const tail = fc.stringMatching(/^[ab]{0,2}$/);
+  fc.assert(
+    fc.property(pattern, tail, fc.stringMatching(/^[abAB]{0,9}$/), (start, end, name) => {
+      const text = `${start}${end}`;
+      const groups = text.replace(/\{([a-z]+)\}/g, '(?<$1>.+?)');
+      const all = new RegExp(`^${groups}$`, 'i').exec(name)?.groups;
+      expect(matchPattern(text, `${name}.wav`)).toEqual(all ? { ...all } : null);
+    }),
+  );
+});
+
+it('reads a name of any length in steps that grow with it alone, whatever the pattern', () => {
+  const pattern = '{anything}a'.repeat(18);
+  expect(patternFault(pattern)).toBeNull();
+  // A search that tries all ways would not end in a lifetime.
+  expect(matchPattern(pattern, `${'a'.repeat(300)}b.wav`)).toBeNull();
+});

@@ -35,24 +35,37 @@ export function patternFault(pattern: string): string | null {
   return null;
 }
 
-/** The parts of a name by a pattern; null when the name is not of that shape. */
+/** Letters alike whatever their case, each as long as it was. */
+function folded(text: string): string {
+  return Array.from(text, (sign) => {
+    const low = sign.toLowerCase();
+    return low.length === sign.length ? low : sign;
+  }).join('');
+}
+
+/**
+ * The parts of a name by a pattern; null when the name is not of that shape. Each field takes as little as it
+ * can, one sign at least, up to the text that follows it: read once from left to right, whatever the pattern.
+ */
 export function matchPattern(
   pattern: string,
   fileName: string,
 ): Partial<Record<PatternField, string>> | null {
-  const fields: PatternField[] = [];
-  const source = pattern
-    .split(/(\{[a-z]+\})/)
-    .map((part) => {
-      const field = /^\{([a-z]+)\}$/.exec(part)?.[1] as PatternField | undefined;
-      if (!field) return part.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-      fields.push(field);
-      return '(.+?)';
-    })
-    .join('');
-  const found = new RegExp(`^${source}$`, 'iu').exec(stem(fileName));
-  if (!found) return null;
-  return Object.fromEntries(fields.map((field, i) => [field, found[i + 1]]));
+  const name = stem(fileName);
+  const low = folded(name);
+  const [head, ...rest] = pattern.split(/\{([a-z]+)\}/);
+  if (!low.startsWith(folded(head))) return null;
+  const found: Partial<Record<PatternField, string>> = {};
+  let at = head.length;
+  for (let i = 0; i < rest.length; i += 2) {
+    const after = folded(rest[i + 1]);
+    const last = i + 2 >= rest.length;
+    const end = last ? low.length - after.length : low.indexOf(after, at + 1);
+    if (end <= at || !low.startsWith(after, end)) return null;
+    found[rest[i] as PatternField] = name.slice(at, end);
+    at = end + after.length;
+  }
+  return at === name.length ? found : null;
 }
 
 function stem(fileName: string): string {

@@ -1,5 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import Papa from 'papaparse';
+import { FORMULA, unmarked } from '@/core/text/formulae';
 import {
   ACCESSORIES,
   BY_HEADER,
@@ -43,7 +44,7 @@ export function gearCsv(gear: readonly Gear[]): string {
     COLUMNS.map((column) => column.write(item, (id) => names.get(id) ?? '')),
   );
   // Text that a spreadsheet would take for a formula is marked; numbers are not touched.
-  const escapeFormulae = /^(?![+-]?\d)[=+\-@\t\r]/;
+  const escapeFormulae = FORMULA;
   return `${Papa.unparse({ fields: COLUMNS.map(({ header }) => header), data: rows }, { escapeFormulae, newline: '\r\n' })}\r\n`;
 }
 
@@ -85,14 +86,14 @@ export function readGearCsv(
   const nameAt = columns.findIndex((column) => column?.header === 'name');
   const listed = new Set([
     ...byName.keys(),
-    ...body.map((cells) => bare((cells[nameAt] ?? '').trim()).toLowerCase()),
+    ...body.map((cells) => unmarked((cells[nameAt] ?? '').trim()).toLowerCase()),
   ]);
   body.forEach((cells, i) => {
     const line = i + 2;
     const given = columns.flatMap((column, c): [Column, string][] =>
-      column ? [[column, bare((cells[c] ?? '').trim())]] : [],
+      column ? [[column, unmarked((cells[c] ?? '').trim())]] : [],
     );
-    const name = bare((cells[nameAt] ?? '').trim());
+    const name = unmarked((cells[nameAt] ?? '').trim());
     const old = byName.get(name.toLowerCase());
     const { draft, accessories, faults } = itemFromCells(given, old);
     const missing = accessories?.find((one) => !listed.has(one.toLowerCase()));
@@ -122,11 +123,6 @@ export function readGearCsv(
     if (!same) items.push({ draft, accessories });
   });
   return { preview, items };
-}
-
-/** Takes the mark off that keeps spreadsheets from reading a formula. */
-function bare(cell: string): string {
-  return /^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
 }
 
 function sameItem(

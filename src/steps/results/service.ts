@@ -5,6 +5,7 @@ import type { PartAnalysis } from '@/core/statistics/part';
 import { partFinding } from '@/core/statistics/part-findings';
 import { COLUMNS } from '@/core/statistics/results-file';
 import { TASKS } from '@/core/tasks';
+import { FORMULA } from '@/core/text/formulae';
 import type { OpenedAnswer, TaskId } from '@/core/tasks/task';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
@@ -321,7 +322,7 @@ export async function answersCsv(
   return {
     fileName: `answers-${sittingId.slice(0, 8)}.csv`,
     contentType: 'text/csv; charset=utf-8',
-    body: Papa.unparse({ fields, data }, { escapeFormulae: true, newline: '\r\n' }),
+    body: Papa.unparse({ fields, data }, { escapeFormulae: FORMULA, newline: '\r\n' }),
   };
 }
 

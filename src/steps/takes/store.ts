@@ -32,6 +32,15 @@ export async function insertUpload(
   );
 }
 
+/** What uploads under way will still bring; held until the end of the transaction, so that promises add up. */
+export async function promisedBytes(db: Db): Promise<number> {
+  await db.rows(`SELECT pg_advisory_xact_lock(hashtextextended('uploads', 5))`);
+  const [{ bytes }] = await db.rows<{ bytes: number }>(
+    'SELECT coalesce(sum(byte_length - received), 0)::bigint AS bytes FROM upload',
+  );
+  return bytes;
+}
+
 export async function findUpload(db: Db, id: string): Promise<UploadRow | null> {
   const [row] = await db.rows<UploadRow>(
     `SELECT id, comparison_id, audio_id, file_name, byte_length, pattern, received

@@ -3,10 +3,11 @@ import type { Readable } from 'node:stream';
 import { DataStore, Upload } from '@tus/server';
 import { CHUNK_BYTES, createAudio, writeChunk } from '@/platform/audio-store';
 import { db, transaction } from '@/platform/database';
+import { requireSpace } from '@/platform/disk-space';
 import { failureOf } from '@/platform/failure';
 import { uploadMetadata } from './schema';
 import { receiveUpload } from './service';
-import { advanceUpload, findUpload, insertUpload } from './store';
+import { advanceUpload, findUpload, insertUpload, promisedBytes } from './store';
 
 const MOST_BYTES = 16 * 1024 ** 3;
 
@@ -17,7 +18,7 @@ interface Refusal {
 }
 
 /** One sentence instead of whatever was thrown, in the protocol's own form. */
-async function told<T>(work: () => Promise<T>): Promise<T> {
+export async function told<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
@@ -52,6 +53,8 @@ export class AudioUploadStore extends DataStore {
       }
       const at = new Date();
       await transaction(async (tx) => {
+        // What others were promised and have not sent yet is not free any more.
+        await requireSpace(size + (await promisedBytes(tx)));
         const audioId = await createAudio(tx, size, at);
         await insertUpload(
           tx,

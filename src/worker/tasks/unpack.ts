@@ -3,13 +3,10 @@ import type { ByteSource } from '@/core/wav/format';
 import { audioSource, writeAudio } from '@/platform/audio-store';
 import { db } from '@/platform/database';
 import { isStoreFull } from '@/platform/errors';
+import { unpacksToAbsurdly } from './packed';
 import type { WithProgress } from './reporting';
 
 const MOST_FILES = 500;
-const MOST_BYTES = 16 * 1024 ** 3;
-/** Sound hardly shrinks; far more than this is a trap. Small files are let through. */
-const MOST_RATIO = 60;
-const RATIO_FROM_BYTES = 64 << 20;
 const SOUND = /\.(wav|wave|bwf|rf64|flac)$/i;
 
 /** This is a thread already. */
@@ -52,8 +49,7 @@ export async function unpackArchive({
   async function* counted(parts: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
     for await (const part of parts) {
       bytes += part.length;
-      const ratio = bytes / Math.max(1, source.byteLength);
-      if (bytes > MOST_BYTES || (bytes > RATIO_FROM_BYTES && ratio > MOST_RATIO)) {
+      if (unpacksToAbsurdly(bytes, source.byteLength)) {
         throw new ArchiveError('it would unpack to far more than sound can be packed');
       }
       yield part;

@@ -7,7 +7,7 @@ import { comparisonOf } from '@/steps/comparisons/service';
 import { db } from '@/platform/database';
 import { uploadMetadata } from '@/steps/takes/schema';
 import { findUpload } from '@/steps/takes/store';
-import { AudioUploadStore } from '@/steps/takes/upload-store';
+import { AudioUploadStore, told } from '@/steps/takes/upload-store';
 
 const PATH = '/api/uploads';
 
@@ -19,14 +19,18 @@ const server = new Server({
   // Only into, and only of, a comparison of one's own.
   async onIncomingRequest(_, uploadId) {
     if (!uploadId) return;
-    const engineer = await requireEngineer();
-    const upload = await findUpload(db(), uploadId);
-    if (upload) await comparisonOf(engineer, upload.comparison_id);
+    await told(async () => {
+      const engineer = await requireEngineer();
+      const upload = await findUpload(db(), uploadId);
+      if (upload) await comparisonOf(engineer, upload.comparison_id);
+    });
   },
   async onUploadCreate(_, upload) {
-    const { comparisonId } = uploadMetadata.parse(upload.metadata);
-    await comparisonOf(await requireEngineer(), comparisonId);
-    return {};
+    return told(async () => {
+      const { comparisonId } = uploadMetadata.parse(upload.metadata);
+      await comparisonOf(await requireEngineer(), comparisonId);
+      return {};
+    });
   },
 });
 
