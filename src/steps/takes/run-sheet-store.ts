@@ -1,6 +1,6 @@
 import type { ProgrammeId } from '@/core/checks/programme';
 import type { Db } from '@/platform/database';
-import type { LogEntry } from './log-entry';
+import { type LoggedLine, type OtherWriting, otherWriting } from './log-entry';
 
 export interface RunLine {
   id: string;
@@ -19,11 +19,21 @@ export interface RunLine {
   distanceM: number | null;
   remark: string;
   writtenAt: Date | null;
+  /** What another device wrote in it and lost. */
+  other: OtherWriting | null;
 }
 
 export type NewLine = Omit<
   RunLine,
-  'id' | 'chainName' | 'done' | 'gainDb' | 'distanceM' | 'remark' | 'writtenAt' | 'sourceName'
+  | 'id'
+  | 'chainName'
+  | 'done'
+  | 'gainDb'
+  | 'distanceM'
+  | 'remark'
+  | 'writtenAt'
+  | 'other'
+  | 'sourceName'
 > & { sourceName: string | null };
 
 /** Writes a sheet in place of the one that was there. */
@@ -46,39 +56,49 @@ export async function replaceLines(
 }
 
 export async function listLines(from: Db, comparisonId: string): Promise<RunLine[]> {
-  return from.rows<RunLine>(
+  const rows = await from.rows<RunLine>(
     `SELECT run_line.id, day, chain_id AS "chainId", chain.name AS "chainName",
        coalesce(run_line.source_name, comparison.source_name) AS "sourceName", programme, detail,
        take_number AS "takeNumber", planned_gain_db AS "plannedGainDb",
        planned_distance_m AS "plannedDistanceM", minutes, done, gain_db AS "gainDb",
-       run_line.distance_m AS "distanceM", remark, written_at AS "writtenAt"
+       run_line.distance_m AS "distanceM", remark, written_at AS "writtenAt", other
      FROM run_line JOIN chain ON chain.id = chain_id
        JOIN comparison ON comparison.id = run_line.comparison_id
      WHERE run_line.comparison_id = $1 AND (chain.deleted_at IS NULL OR done)
      ORDER BY day, run_line.position`,
     [comparisonId],
   );
+  return rows.map((row) => ({ ...row, other: otherWriting.nullable().parse(row.other) }));
 }
 
 export async function deleteLines(db: Db, comparisonId: string): Promise<void> {
   await db.rows('DELETE FROM run_line WHERE comparison_id = $1', [comparisonId]);
 }
 
-/** Later entries of a line win; older ones and repeats change nothing. */
-export async function writeLog(
-  db: Db,
+/** What is logged in these lines, held until the end of the transaction. */
+export async function holdLines(
+  tx: Db,
   comparisonId: string,
-  entries: readonly LogEntry[],
-): Promise<void> {
-  await db.rows(
+  ids: readonly string[],
+): Promise<LoggedLine[]> {
+  const rows = await tx.rows<LoggedLine>(
+    `SELECT id, done, gain_db AS "gainDb", distance_m AS "distanceM", remark,
+       written_at AS "writtenAt", written_by AS "writtenBy", other
+     FROM run_line WHERE comparison_id = $1 AND id = ANY ($2::uuid[]) ORDER BY id FOR UPDATE`,
+    [comparisonId, ids],
+  );
+  return rows.map((row) => ({ ...row, other: otherWriting.nullable().parse(row.other) }));
+}
+
+export async function writeLines(tx: Db, lines: readonly LoggedLine[]): Promise<void> {
+  await tx.rows(
     `UPDATE run_line SET done = entry.done, gain_db = entry."gainDb",
-       distance_m = entry."distanceM", remark = entry.remark, written_at = entry."writtenAt"
-     FROM (SELECT DISTINCT ON ("lineId") * FROM jsonb_to_recordset($2::jsonb) AS entry
-       ("lineId" uuid, done boolean, "gainDb" float8, "distanceM" float8, remark text,
-        "writtenAt" timestamptz) ORDER BY "lineId", "writtenAt" DESC) entry
-     WHERE run_line.id = entry."lineId" AND comparison_id = $1
-       AND (written_at IS NULL OR written_at < entry."writtenAt")`,
-    [comparisonId, JSON.stringify(entries)],
+       distance_m = entry."distanceM", remark = entry.remark, written_at = entry."writtenAt",
+       written_by = entry."writtenBy", other = entry.other
+     FROM jsonb_to_recordset($1::jsonb) AS entry (id uuid, done boolean, "gainDb" float8,
+       "distanceM" float8, remark text, "writtenAt" timestamptz, "writtenBy" text, other jsonb)
+     WHERE run_line.id = entry.id`,
+    [JSON.stringify(lines)],
   );
 }
 

@@ -15,7 +15,7 @@ import {
   runSheetOf,
   runSheetPlan,
 } from './run-sheet';
-import { logEntries } from './log-entry';
+import { logEntries, type LogEntry, type LogReply } from './log-entry';
 import { takesOf } from './service';
 
 withTestDatabase();
@@ -24,6 +24,19 @@ let engineer: SignedIn;
 let stranger: SignedIn;
 let id: string;
 let chains: string[];
+
+const DESK = '6f0c0a54-7f1e-4a77-9a43-0d8a5a3c7c01';
+const PHONE = '6f0c0a54-7f1e-4a77-9a43-0d8a5a3c7c02';
+const NOW = new Date('2026-11-20T11:00:00.000Z');
+
+function keep(
+  entries: LogEntry[],
+  device: string,
+  sentAt = NOW.toISOString(),
+  now = NOW,
+): Promise<LogReply> {
+  return keepLog(engineer, id, { device, sentAt, entries }, now);
+}
 
 const plan: RunSheetPlan = {
   order: 'rotated',
@@ -101,12 +114,52 @@ describe('run sheet', () => {
       writtenAt,
     });
     const late = entry(48, '2026-11-20T10:05:00.000Z');
-    await keepLog(engineer, id, [entry(50, '2026-11-20T10:00:00.000Z'), late]);
-    await keepLog(engineer, id, [late]);
-    await keepLog(engineer, id, [entry(51, '2026-11-20T09:00:00.000Z')]);
+    await keep([entry(50, '2026-11-20T10:00:00.000Z'), late], DESK);
+    await keep([late], DESK);
+    await keep([entry(51, '2026-11-20T09:00:00.000Z')], DESK);
     const view = await runSheetOf(engineer, id);
     expect(view.lines[3]).toMatchObject({ done: true, gainDb: 48, remark: 'clip slipped' });
     expect(view.remarks).toEqual(['Ostra R1 was recorded at 48 dB, planned 55.']);
+  });
+
+  it('allows for a stand phone whose clock is wrong, and shows what lost beside what won', async () => {
+    const { lines } = await runSheetOf(engineer, id);
+    const line = lines[4];
+    const entry = (gainDb: number, writtenAt: string) => ({
+      lineId: line.id,
+      done: true,
+      gainDb,
+      distanceM: null,
+      remark: '',
+      writtenAt,
+    });
+    const logOf = async () => (await runSheetOf(engineer, id)).lines[4];
+    // The phone is a year ahead: it wrote five minutes before it sends, at 10:55.
+    await keep([entry(40, '2027-11-20T11:55:00.000Z')], PHONE, '2027-11-20T12:00:00.000Z');
+    expect((await logOf()).writtenAt?.toISOString()).toBe('2026-11-20T10:55:00.000Z');
+    // Another device without a clock to speak of, too, but with no "now" that helps: never later than it arrives.
+    await keep([entry(41, '2030-01-01T00:00:00.000Z')], PHONE, '2026-11-20T11:00:00.000Z');
+    expect((await logOf()).writtenAt?.toISOString()).toBe('2026-11-20T11:00:00.000Z');
+    // Others are not held off: what is written a minute later wins, and the phone's stands beside it.
+    const later = new Date('2026-11-20T11:02:00.000Z');
+    await keep([entry(42, '2026-11-20T11:01:00.000Z')], DESK, later.toISOString(), later);
+    expect(await logOf()).toMatchObject({ gainDb: 42, other: { gainDb: 41, done: true } });
+    // Late from the phone: it lost, is told so, and both can be seen.
+    const old = await keep(
+      [entry(39, '2026-11-20T11:00:30.000Z')],
+      PHONE,
+      later.toISOString(),
+      later,
+    );
+    expect(old.lines).toMatchObject([{ id: line.id, overruled: true }]);
+    expect(await logOf()).toMatchObject({ gainDb: 42, other: { gainDb: 39 } });
+    // What one device says twice is no disagreement.
+    await keep([entry(43, later.toISOString())], DESK, later.toISOString(), later);
+    expect(await logOf()).toMatchObject({ gainDb: 43, other: { gainDb: 39 } });
+    await db().rows(
+      'UPDATE run_line SET done = false, gain_db = NULL, written_at = NULL WHERE id = $1',
+      [line.id],
+    );
   });
 
   it('knows which source it is of, whichever is chosen', async () => {
@@ -122,7 +175,7 @@ describe('run sheet', () => {
     await makeRunSheet(engineer, id, { ...plan, sources: ['Cello'], programme: [] });
     const { lines } = await runSheetOf(engineer, id);
     expect(new Set(lines.map(({ sourceName }) => sourceName))).toEqual(new Set(['Cello']));
-    await keepLog(engineer, id, [
+    const blank = [
       {
         lineId: lines[0].id,
         done: true,
@@ -131,13 +184,16 @@ describe('run sheet', () => {
         remark: '',
         writtenAt: '2026-11-20T10:00:00.000Z',
       },
-    ]);
+    ];
+    await keep(blank, DESK);
   });
 
   it('is not written over once something is ticked off, and no stranger reads or writes it', async () => {
     await expect(makeRunSheet(engineer, id, plan)).rejects.toMatchObject({ status: 409 });
     await expect(runSheetOf(stranger, id)).rejects.toMatchObject({ status: 404 });
-    await expect(keepLog(stranger, id, [])).rejects.toMatchObject({ status: 404 });
+    await expect(
+      keepLog(stranger, id, { device: DESK, sentAt: NOW.toISOString(), entries: [] }, NOW),
+    ).rejects.toMatchObject({ status: 404 });
     const other = { ...plan, sources: ['Nobody'] };
     await expect(makeRunSheet(engineer, id, other)).rejects.toMatchObject({ status: 404 });
     await clearRunSheet(engineer, id);

@@ -16,15 +16,16 @@ import {
 } from '@/steps/chains/service';
 import { referenceOf } from '@/steps/chains/store';
 import { comparisonOf } from '@/steps/comparisons/service';
-import type { LogEntry } from './log-entry';
+import { type LogEntries, logged, type LogReply, writtenAtHere } from './log-entry';
 import {
   deleteLines,
+  holdLines,
   listLines,
   type NewLine,
   replaceLines,
   type RunLine,
   runSheetCounts,
-  writeLog,
+  writeLines,
 } from './run-sheet-store';
 import { sourceNames } from './service';
 
@@ -191,16 +192,36 @@ export async function runSheetOf(engineer: SignedIn, comparisonId: string): Prom
   };
 }
 
-/** Keeps what was written at the stand. The same entry twice, or an older one late, changes nothing. */
+/**
+ * Keeps what was written at the stand; the same entry twice changes nothing.
+ * @returns when each line was written by the bank's clock, and whether another device did so later
+ */
 export async function keepLog(
   engineer: SignedIn,
   comparisonId: string,
-  entries: readonly LogEntry[],
-): Promise<void> {
+  { device, sentAt, entries }: LogEntries,
+  now: Date,
+): Promise<LogReply> {
   await comparisonOf(engineer, comparisonId);
-  await transaction(async (tx) => {
-    await writeLog(tx, comparisonId, entries);
+  return transaction(async (tx) => {
+    const ids = entries.map(({ lineId }) => lineId);
+    const lines = new Map((await holdLines(tx, comparisonId, ids)).map((line) => [line.id, line]));
+    const inOrder = entries
+      .map((entry) => ({ entry, at: writtenAtHere(entry.writtenAt, sentAt, now) }))
+      .sort((a, b) => a.at.getTime() - b.at.getTime());
+    for (const { entry, at } of inOrder) {
+      const line = lines.get(entry.lineId);
+      if (line) lines.set(line.id, logged(line, entry, { device, at }));
+    }
+    await writeLines(tx, [...lines.values()]);
     await announce(tx, comparisonId);
+    return {
+      lines: [...lines.values()].map(({ id, writtenAt, writtenBy }) => ({
+        id,
+        writtenAt: (writtenAt ?? now).toISOString(),
+        overruled: writtenBy !== device,
+      })),
+    };
   });
 }
 

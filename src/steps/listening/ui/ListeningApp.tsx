@@ -97,7 +97,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
             key={view.position}
             view={view}
             note={note}
-            sending={sitting.sending}
+            waiting={sitting.waiting}
             onAnswer={sitting.answer}
           />
         );
@@ -110,7 +110,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           clips={clips}
           fetchBytes={cache.fetch}
           note={note}
-          sending={sitting.sending}
+          waiting={sitting.waiting}
           onAnswer={sitting.answer}
           onPractised={() => sitting.finishStage({ stage: 'practice' })}
           onLevelChanged={() => sitting.finishStage({ stage: 'level-changed' })}

@@ -8,17 +8,18 @@ import { TaskBody } from './tasks/TaskBody';
 import { hintOf } from './tasks/texts';
 import { placeOf, TrialHead } from './TrialHead';
 import type { Sitting } from './useSitting';
+import { WaitingNote } from './WaitingNote';
 
 /** A trial in a room: the sound comes from the loudspeakers, the answer is given here. */
 export function RoomTrialPage({
   view,
   note,
-  sending,
+  waiting,
   onAnswer,
 }: {
   view: ListenerView;
   note: ReactNode;
-  sending: Sitting['sending'];
+  waiting: Sitting['waiting'];
   onAnswer: (answer: Answering) => void;
 }) {
   const [answer, setAnswer] = useState<Answer | null>(null);
@@ -67,11 +68,7 @@ export function RoomTrialPage({
         onAnswer={setAnswer}
       />
       {note}
-      {sending === 'waiting' && (
-        <p role="status" className={styles.caution}>
-          The connection is away. Your answer is kept here and is sent as soon as it can be.
-        </p>
-      )}
+      <WaitingNote kept={waiting} />
       <div className={styles.foot}>
         <p className={styles.hint} aria-live="polite">
           {roomHeard

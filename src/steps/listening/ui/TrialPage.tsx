@@ -12,6 +12,7 @@ import { placeOf, TrialHead } from './TrialHead';
 import { TaskBody } from './tasks/TaskBody';
 import { hintOf, KEYS, practiceLead } from './tasks/texts';
 import type { Sitting } from './useSitting';
+import { WaitingNote } from './WaitingNote';
 
 /** One trial: hear each from the same place on, then answer. No way back. */
 export function TrialPage({
@@ -19,7 +20,7 @@ export function TrialPage({
   clips,
   fetchBytes,
   note,
-  sending,
+  waiting,
   onAnswer,
   onPractised,
   onLevelChanged,
@@ -28,7 +29,7 @@ export function TrialPage({
   clips: readonly { word: string; url: string }[];
   fetchBytes: (url: string) => Promise<ArrayBuffer>;
   note: ReactNode;
-  sending: Sitting['sending'];
+  waiting: Sitting['waiting'];
   onAnswer: (answer: Answering) => void;
   onPractised: () => Promise<void>;
   onLevelChanged: () => Promise<void>;
@@ -113,11 +114,7 @@ export function TrialPage({
       />
       <LoopBar player={player} state={state} />
       {note}
-      {sending === 'waiting' && (
-        <p role="status" className={styles.caution}>
-          The connection is away. Your answer is kept here and is sent as soon as it can be.
-        </p>
-      )}
+      <WaitingNote kept={waiting} />
       <div className={styles.foot}>
         <div className={styles.keys}>
           {keysShown ? (

@@ -1,17 +1,22 @@
 'use client';
 
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
+import { z } from 'zod';
+import { Outbox, type OutboxState } from '@/ui/outbox';
 import { request, RequestError } from '@/ui/request';
-import type { Answering, Joining, ListenerView, StageDone } from '../schema';
-import { readOutbox, writeOutbox } from './outbox';
-
-const FIRST_RETRY_MS = 800;
-const LONGEST_RETRY_MS = 8000;
+import { useOutbox } from '@/ui/useOutbox';
+import {
+  type Answering,
+  answering,
+  type Joining,
+  type ListenerView,
+  type StageDone,
+} from '../schema';
 
 export interface Sitting {
   view: ListenerView;
-  /** An answer is on its way; said when the connection makes it wait. */
-  sending: 'no' | 'sending' | 'waiting';
+  /** Where an answer is kept that the connection makes wait; null when none waits. */
+  waiting: OutboxState<Answering>['kept'] | null;
   failure: string | null;
   join: (joining: Joining) => Promise<void>;
   finishStage: (done: StageDone) => Promise<void>;
@@ -24,69 +29,52 @@ function sentence(error: unknown): string {
   return error instanceof RequestError ? error.message : 'This did not work; try again.';
 }
 
+const stored = z.array(answering);
+const EMPTY: OutboxState<Answering> = { waiting: [], kept: 'on this device', standing: 'idle' };
+
 /** The listener's place in the sitting; answers are kept here until the server has them. */
 export function useSitting(token: string, initial: ListenerView): Sitting {
   const [view, setView] = useState(initial);
-  const [sending, setSending] = useState<Sitting['sending']>('no');
   const [failure, setFailure] = useState<string | null>(null);
-  const flushing = useRef(false);
-  const wake = useRef<() => void>(() => undefined);
   const base = `/api/listen/${token}`;
+  const outbox = useMemo(
+    () =>
+      typeof window === 'undefined'
+        ? null
+        : new Outbox<Answering>({
+            name: `zeitbank answers ${token}`,
+            read: (kept) => stored.parse(kept),
+            idOf: ({ key }) => key,
+            atOnce: 1,
+            storage: () => window.localStorage,
+            send: async ([answer]) => {
+              setView(await request<ListenerView>('POST', `${base}/answer`, answer));
+              setFailure(null);
+            },
+            refused: {
+              // The server has decided about this answer; ask it where we stand.
+              drop: async (said) => {
+                setFailure(said);
+                await request<ListenerView>('GET', `${base}/view`)
+                  .then(setView)
+                  .catch(() => undefined);
+              },
+            },
+          }),
+    [base, token],
+  );
+  const { waiting, kept, standing } = useOutbox(outbox, EMPTY);
 
-  const flush = useCallback(async () => {
-    if (flushing.current) return;
-    flushing.current = true;
-    let wait = FIRST_RETRY_MS;
-    for (let [next] = readOutbox(token); next; [next] = readOutbox(token)) {
-      setSending((now) => (now === 'waiting' ? now : 'sending'));
-      try {
-        const fresh = await request<ListenerView>('POST', `${base}/answer`, next);
-        writeOutbox(token, readOutbox(token).slice(1));
-        setFailure(null);
-        setView(fresh);
-      } catch (error) {
-        const status = error instanceof RequestError ? error.status : 0;
-        if (status === 0 || status >= 500 || status === 429) {
-          setSending('waiting');
-          await new Promise<void>((resolve) => {
-            wake.current = resolve;
-            setTimeout(resolve, wait);
-          });
-          wait = Math.min(2 * wait, LONGEST_RETRY_MS);
-          continue;
-        }
-        // The server has decided about this answer; ask it where we stand.
-        writeOutbox(token, readOutbox(token).slice(1));
-        setFailure(sentence(error));
-        await request<ListenerView>('GET', `${base}/view`)
-          .then(setView)
-          .catch(() => undefined);
-      }
-    }
-    flushing.current = false;
-    setSending('no');
-  }, [base, token]);
-
-  useEffect(() => {
-    // Answers that an earlier visit left behind.
-    const timer = setTimeout(() => void flush(), 0);
-    const online = () => wake.current();
-    window.addEventListener('online', online);
-    return () => {
-      clearTimeout(timer);
-      window.removeEventListener('online', online);
-    };
-  }, [flush]);
-
+  const idle = waiting.length === 0;
   const refresh = useCallback(async () => {
     // What waits to be sent decides first.
-    if (flushing.current) return;
+    if (!idle) return;
     await request<ListenerView>('GET', `${base}/view`)
       .then((fresh) => {
-        if (!flushing.current) setView(fresh);
+        if (outbox?.snapshot().waiting.length === 0) setView(fresh);
       })
       .catch(() => undefined);
-  }, [base]);
+  }, [base, idle, outbox]);
 
   const change = async (path: string, body: unknown) => {
     setFailure(null);
@@ -100,14 +88,11 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
   };
   return {
     view,
-    sending,
+    waiting: idle || standing !== 'away' ? null : kept,
     failure,
     join: (joining) => change('join', joining),
     refresh,
     finishStage: (done) => change('stage', done),
-    answer: (answer) => {
-      writeOutbox(token, [...readOutbox(token), answer]);
-      void flush();
-    },
+    answer: (answer) => outbox?.put(answer),
   };
 }

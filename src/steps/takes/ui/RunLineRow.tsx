@@ -1,16 +1,34 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { programmeLabel, programmeStep } from '@/core/checks/programme';
 import { readNumber } from '@/steps/gear/numbers';
-import type { LogEntry } from '@/steps/takes/log-entry';
+import type { Written } from '@/steps/takes/log-entry';
 import type { RunLine } from '@/steps/takes/run-sheet-store';
+import { day } from '@/ui/format';
 import { token } from '@/ui/tokens';
 
-type Written = Partial<Pick<LogEntry, 'done' | 'gainDb' | 'distanceM' | 'remark'>>;
+/** "done, gain 38 dB, 20 cm, “clip slipped”" */
+function writingWords({ done, gainDb, distanceM, remark }: Written): string {
+  return [
+    done ? 'done' : 'not done',
+    gainDb === null ? '' : `gain ${gainDb} dB`,
+    distanceM === null ? '' : `${Math.round(1000 * distanceM) / 10} cm`,
+    remark === '' ? '' : `“${remark}”`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+function pick(other: Written | null): Partial<Written> {
+  if (!other) return {};
+  const { done, gainDb, distanceM, remark } = other;
+  return { done, gainDb, distanceM, remark };
+}
 
 const TALL = { xs: 52, md: 36 };
 
@@ -66,7 +84,7 @@ export function RunLineRow({
   settings: string[];
   severalSources: boolean;
   isNext: boolean;
-  onWrite: (entry: Written) => void;
+  onWrite: (entry: Partial<Written>) => void;
 }) {
   const { chainName, programme, detail, takeNumber, sourceName } = line;
   const step = programmeStep(programme);
@@ -113,6 +131,14 @@ export function RunLineRow({
             : performance
               ? settings.join(' › ')
               : step.how}
+          {line.other && (
+            <Box component="span" sx={{ display: 'block', color: token('ochre') }}>
+              Another device wrote at {day(line.other.writtenAt)}: {writingWords(line.other)}.{' '}
+              <Button size="small" sx={{ py: 0 }} onClick={() => onWrite(pick(line.other))}>
+                Take that instead
+              </Button>
+            </Box>
+          )}
           {step.caution && (
             <Box component="span" sx={{ color: token('ochre') }}>
               {' '}

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useState } from 'react';
 import { programmeStep } from '@/core/checks/programme';
 import type { RunSheetView } from '@/steps/takes/run-sheet';
 import type { RunLine } from '@/steps/takes/run-sheet-store';
@@ -14,23 +14,25 @@ import { countWord } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
-import { LogOutbox, type OutboxState } from './log-outbox';
+import { type LogState, useRunLog } from './useRunLog';
 import { RunLineRow } from './RunLineRow';
 import { RunPlanForm } from './RunPlanForm';
 
-const NOTHING: OutboxState = { waiting: [], taken: [], trouble: null };
-const nothing = () => NOTHING;
-const never = () => () => undefined;
-
 /** What was written here counts until the page was read with it. */
-function merged(lines: RunLine[], { waiting, taken }: OutboxState): RunLine[] {
+function merged(lines: RunLine[], { waiting, taken }: LogState): RunLine[] {
   return lines.map((line) => {
-    const own = [...waiting, ...taken].find(({ lineId }) => lineId === line.id);
-    if (!own || (line.writtenAt && new Date(line.writtenAt) >= new Date(own.writtenAt)))
-      return line;
+    const here = waiting.find(({ lineId }) => lineId === line.id);
+    const own = here ?? taken.find(({ lineId }) => lineId === line.id);
+    const older = own && line.writtenAt && new Date(line.writtenAt) >= new Date(own.writtenAt);
+    if (!own || (!here && older)) return line;
     const { done, gainDb, distanceM, remark } = own;
     return { ...line, done, gainDb, distanceM, remark, writtenAt: new Date(own.writtenAt) };
   });
+}
+
+function standingWords(standing: LogState['standing']): string {
+  if (typeof standing === 'object') return standing.refused;
+  return standing === 'away' ? 'The connection is away.' : 'Sending.';
 }
 
 function minutesLeft(lines: RunLine[]): number {
@@ -47,28 +49,9 @@ export function RunSheetScreen({
 }) {
   const { send, busy } = useSend();
   const url = `/api/comparisons/${comparisonId}/run-sheet`;
-  const outbox = useMemo(
-    () =>
-      typeof window === 'undefined' ? null : new LogOutbox(url, comparisonId, window.localStorage),
-    [url, comparisonId],
-  );
-  const state = useSyncExternalStore(
-    outbox?.subscribe ?? never,
-    outbox?.snapshot ?? nothing,
-    nothing,
-  );
-  useEffect(() => {
-    if (!outbox) return;
-    void outbox.flush();
-    const back = () => void outbox.flush();
-    window.addEventListener('online', back);
-    return () => {
-      window.removeEventListener('online', back);
-      outbox.stop();
-    };
-  }, [outbox]);
+  const { log, write } = useRunLog(url, comparisonId);
   const [clearing, setClearing] = useState(false);
-  const lines = merged(view.lines, state);
+  const lines = merged(view.lines, log);
   const done = lines.filter((line) => line.done).length;
   const next = lines.find((line) => !line.done);
   if (lines.length === 0) {
@@ -103,10 +86,17 @@ export function RunSheetScreen({
         Keep this page open at the stand: without a connection it goes on and keeps what you write,
         but it cannot be opened anew.
       </Typography>
-      {state.waiting.length > 0 && (
+      {log.waiting.length > 0 && (
+        <Note kind={log.kept === 'on this device' ? 'caution' : 'problem'}>
+          {countWord(log.waiting.length, 'entry waits', 'entries wait')} {log.kept}
+          {log.kept === 'on this device' ? '' : ': do not close it before they are sent'}.{' '}
+          {standingWords(log.standing)}
+        </Note>
+      )}
+      {log.overruled > 0 && (
         <Note kind="caution">
-          {countWord(state.waiting.length, 'entry waits', 'entries wait')} on this device.{' '}
-          {state.trouble ?? 'Sending.'}
+          {countWord(log.overruled, 'line was', 'lines were')} written later on another device; both
+          writings are shown there.
         </Note>
       )}
       {view.remarks.map((remark) => (
@@ -134,7 +124,7 @@ export function RunSheetScreen({
                   severalSources={view.sources.length > 1}
                   isNext={line.id === next?.id}
                   onWrite={(entry) =>
-                    outbox?.put({
+                    write({
                       lineId: line.id,
                       done: line.done,
                       gainDb: line.gainDb,

@@ -10,7 +10,7 @@ export const POST = engineerRoute(['id'], async (engineer, { id }, request) =>
 );
 
 export const PUT = engineerRoute(['id'], async (engineer, { id }, request) =>
-  keepLog(engineer, id, (await readBody(request, logEntries, MOST_LOG_BYTES)).entries),
+  keepLog(engineer, id, await readBody(request, logEntries, MOST_LOG_BYTES), new Date()),
 );
 
 export const DELETE = engineerRoute(['id'], (engineer, { id }) => clearRunSheet(engineer, id));
