@@ -1,14 +1,12 @@
 import { once } from 'node:events';
 import type { NextApiRequest, NextApiResponse } from 'next';
+import type { CopyPlan } from '@/core/matching/copy';
 import { sendWav } from './send-bytes';
 import { threads } from './threads';
 
-/** Which copy to make, and how; the level is null where none was matched. */
-export interface CopyOrder {
+/** Which copy to make, and how. */
+export interface CopyOrder extends CopyPlan {
   audioId: number;
-  seed: number;
-  levelLufs: number | null;
-  gainDb: number;
 }
 
 /** An order with memory to carry it out in, where there is some that is large enough. */

@@ -8,16 +8,17 @@ export type CodeMode = 'fresh' | 'fixed';
 /** A trial that needs words; chains by their index in the whole sitting. */
 export interface Wordless {
   slots: TrialDesign['slots'];
-  /** The same word all through would give the answer away. */
-  freshWordsOnly: boolean;
+  /** Words that stand for no chain: the same one all through would give something away. */
+  freshWords: boolean;
 }
 
 /**
  * Gives every slot of every trial its code word. Fresh: words of a seat do not come again until all
- * were used. Fixed: one word per chain in the whole sitting; tasks that ask for sameness, and a clip that
- * comes twice in one trial, take words of their own that stand for no chain.
+ * were used. Fixed: one word per chain in the whole sitting, but for trials that need fresh ones, whose words
+ * stand for no chain.
  * @param seats per seat, per trial
  * @returns words per seat, trial and slot; within a trial all differ
+ * @throws RangeError when a chain stands twice in a trial with fixed words: its second word would tell
  */
 export function codeTrials(
   seats: readonly (readonly Wordless[])[],
@@ -27,17 +28,18 @@ export function codeTrials(
 ): string[][][] {
   const words = random.shuffled(CODE_WORDS);
   const fixed = mode === 'fixed' ? words.slice(0, chains) : [];
-  const free = mode === 'fixed' ? words.slice(chains) : words;
+  const free = words.slice(fixed.length);
   return seats.map((trials) => {
     let left: string[] = [];
-    return trials.map(({ slots, freshWordsOnly }) => {
+    return trials.map(({ slots, freshWords }) => {
+      if (mode === 'fixed' && !freshWords) {
+        if (new Set(slots.map(({ chain }) => chain)).size < slots.length) {
+          throw new RangeError('a chain that stands twice in a trial needs fresh words');
+        }
+        return slots.map(({ chain }) => fixed[chain]);
+      }
       if (left.length < slots.length) left = random.shuffled(free);
-      const seen = new Set<number>();
-      return slots.map(({ chain }) => {
-        const own = !freshWordsOnly && !seen.has(chain) ? fixed.at(chain) : undefined;
-        seen.add(chain);
-        return own ?? left.splice(0, 1)[0];
-      });
+      return left.splice(0, slots.length);
     });
   });
 }

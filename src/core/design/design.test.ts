@@ -110,7 +110,7 @@ describe('code words', () => {
   }).map((slots) =>
     slots.map(({ first, second }) => ({
       slots: [first, second].map((chain) => ({ chain, gainDb: 0 })),
-      freshWordsOnly: false,
+      freshWords: false,
     })),
   );
 
@@ -134,15 +134,15 @@ describe('code words', () => {
     expect([...byChain.values()].map((words) => words.size)).toEqual([1, 1, 1, 1, 1, 1]);
   });
 
-  it('fixed: a twin, and a clip that comes twice, have words that stand for no chain', () => {
+  it('fixed: words that stand for no chain where they would tell, and no clip twice with one', () => {
     const chain = (index: number) => ({ chain: index, gainDb: 0 });
-    const trials = [
-      { slots: [chain(0), chain(1), chain(0)], freshWordsOnly: false },
-      { slots: [chain(1), chain(1), chain(0)], freshWordsOnly: true },
-    ];
-    const [[line, twins]] = codeTrials([trials], 2, 'fixed', new Random(3));
-    expect(new Set(line).size).toBe(3);
-    for (const word of [...twins, line[2]]) expect(line.slice(0, 2)).not.toContain(word);
+    const pair = { slots: [chain(0), chain(1)], freshWords: false };
+    const twins = { slots: [chain(1), chain(1), chain(0)], freshWords: true };
+    const [[fixed, fresh]] = codeTrials([[pair, twins]], 2, 'fixed', new Random(3));
+    expect(new Set(fresh).size).toBe(3);
+    for (const word of fresh) expect(fixed).not.toContain(word);
+    const twice = { ...twins, freshWords: false };
+    expect(() => codeTrials([[twice]], 2, 'fixed', new Random(3))).toThrow(RangeError);
   });
 });
 

@@ -1,3 +1,4 @@
+import type { SecretSeed } from '@/core/signal/random';
 import { BLOCK_FRAMES, blockOf, eachBlock, firstOf, type Sound } from '@/core/signal/sound';
 import { frameBytes, type WavFormat } from '@/core/wav/format';
 import { decodeInto } from '@/core/wav/read';
@@ -25,7 +26,7 @@ export function roundSound(
   sound: Sound,
   format: WavFormat,
   gain: number,
-  seed: number,
+  seed: number | SecretSeed,
   into: Uint8Array | null,
   onRead?: (read: readonly Float64Array[], made: readonly Float64Array[]) => void,
 ): void {

@@ -1,24 +1,51 @@
 import { xoroshiro128plus, xoroshiro128plusFromState } from 'pure-rand/generator/xoroshiro128plus';
 
+/** Gives 32 random bits at a time. */
+export interface WordSource {
+  next(): number;
+}
+
+/** 128 random bits as 32 hex digits. */
+export type SecretSeed = string;
+const SECRET_SEED = /^[0-9a-f]{32}$/;
+
 /**
  * Seeded random numbers. Every random choice of the product comes from one of these, so that a
  * stored seed gives the same result again.
  */
 export class Random {
-  private readonly generator;
+  private readonly generator: WordSource;
   private spareNormal: number | null = null;
 
   /**
    * @param seed any safe integer, of which 32 bits count in the end; or the whole state as four 32-bit
-   * words, not all zero, where nobody may find the sequence by trying seeds
+   * words, not all zero, where nobody may find the sequence by trying seeds; or a source of words, where nobody
+   * may work the sequence out from what he sees of it
    */
-  constructor(seed: number | readonly [number, number, number, number]) {
+  constructor(seed: number | readonly [number, number, number, number] | WordSource) {
+    if (typeof seed === 'object' && 'next' in seed) {
+      this.generator = seed;
+      return;
+    }
     if (typeof seed !== 'number') {
       this.generator = xoroshiro128plusFromState(seed.map((word) => word | 0));
       return;
     }
     const high = Math.floor(seed / 0x100000000) | 0;
     this.generator = xoroshiro128plus((seed | 0) ^ Math.imul(high, 0x9e3779b1));
+  }
+
+  /**
+   * A sequence that nobody finds by trying.
+   * @param seed 128 bits as 32 hex digits, drawn by the system's generator
+   * @throws RangeError for anything else
+   */
+  static secret(seed: SecretSeed): Random {
+    if (!SECRET_SEED.test(seed)) throw new RangeError('a secret seed is 32 hex digits');
+    const words: number[] = [0, 8, 16, 24].map((at) => parseInt(seed.slice(at, at + 8), 16) | 0);
+    // A generator at zero would stay there; one word of the 2^128 stands for another.
+    if (words.every((word) => word === 0)) words[0] = 1;
+    return new Random(words as [number, number, number, number]);
   }
 
   /** A stream of its own for a named purpose, independent of how much this one was used. */
@@ -35,6 +62,12 @@ export class Random {
   triangular(): number {
     const bits = this.generator.next();
     return ((bits >>> 16) - (bits & 0xffff)) / 0x10000;
+  }
+
+  /** A seed for a stream of its own, as wide as this one's state. */
+  secretSeed(): SecretSeed {
+    const word = () => (this.generator.next() >>> 0).toString(16).padStart(8, '0');
+    return word() + word() + word() + word();
   }
 
   /** Whole number 0 … count-1. */

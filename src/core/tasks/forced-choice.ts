@@ -19,15 +19,15 @@ export interface Presentation {
 }
 
 /**
- * Orders of tasks with a right answer: every pair equally often, and of each pair every presentation
- * equally often over the seats.
+ * Orders of tasks with a right answer: every pair equally often, and each time one of the presentations, drawn
+ * anew. Nothing is evened out: whoever counts what was right so far knows nothing of what comes, and the binomial
+ * test against guessing stays exact.
  */
 export function forcedChoiceOrders(
   plan: OrderPlan,
   presentations: readonly Presentation[],
 ): TrialDesign[][] {
   const pairs = plan.pair ? [plan.pair] : allPairs(plan.chains);
-  const ways = pairs.map(() => rounds(presentations, plan.random));
   const next = rounds(
     pairs.map((_, i) => i),
     plan.random,
@@ -35,10 +35,11 @@ export function forcedChoiceOrders(
   return Array.from({ length: plan.seats }, () => {
     const trials = Array.from({ length: plan.trialsPerSeat }, (): TrialDesign => {
       const i = next.next().value;
-      const { of, right } = ways[i].next().value;
+      const { of, right } = presentations[plan.random.below(presentations.length)];
       return { kind: 'judged', slots: of.map((which) => plain(pairs[i][which])), right };
     });
-    return restful(trials, sharing, plan.random);
+    // Of one pair all trials are alike in what they share.
+    return plan.pair ? trials : restful(trials, sharing, plan.random);
   });
 }
 

@@ -19,10 +19,9 @@ export const memory: Task = {
     const learning = rounds([[...pair], [...pair].reverse()], random);
     return Array.from({ length: seats }, () => {
       const learned = learning.next().value;
-      // In rounds of four, so that counting does not tell the last ones.
-      const order = rounds([0, 1, 0, 1], random);
       const trials = Array.from({ length: trialsPerSeat }, (): TrialDesign => {
-        const right = order.next().value;
+        // Drawn anew each time: what was right so far tells nothing of what comes.
+        const right = random.below(2);
         return { kind: 'judged', slots: [plain(learned[right])], right };
       });
       return [{ kind: 'learning', slots: learned.map(plain), right: null }, ...trials];

@@ -1,6 +1,5 @@
 import { allPairs, pairOrders } from '@/core/design/orders';
-import { restful } from '@/core/design/rounds';
-import { controlTrials, sharing } from './controls';
+import { amongJudged, controlTrials } from './controls';
 import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
 
 /** Paired comparison (ISO 5495), forced or with ties. */
@@ -26,16 +25,13 @@ export const pair: Task = {
         right: null,
       }));
       // Asked again the other way round, so that liking a place shows as inconsistency.
-      const repeated = plan.random
-        .shuffled(judged)
-        .slice(0, plan.controls.repeats)
-        .map((trial): TrialDesign => ({
-          ...trial,
-          kind: 'repeat',
-          slots: [...trial.slots].reverse(),
-        }));
-      const extra = [...repeated, ...controls.next().value];
-      return extra.length === 0 ? judged : restful([...judged, ...extra], sharing, plan.random);
+      const again = (trial: TrialDesign): TrialDesign => ({
+        ...trial,
+        kind: 'repeat',
+        slots: [...trial.slots].reverse(),
+      });
+      const { repeats } = plan.controls;
+      return amongJudged(judged, controls.next().value, repeats, again, plan.random);
     });
   },
   seconds: trialSeconds,

@@ -1,5 +1,5 @@
-import { rounds } from '@/core/design/rounds';
 import { williamsRows, williamsRun } from '@/core/design/williams';
+import { amongJudged } from './controls';
 import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
 
 /** The known reference returns before each candidate; the middle of the scale is "as good as it". */
@@ -12,32 +12,22 @@ export const reference: Task = {
     'How far each stands from one known sound, comparable over days; the hidden reference shows how far chance reaches.',
   prompt: 'Against the reference, how well does the other suit this part?',
   ofOnePair: false,
-  freshWordsOnly: false,
+  freshWordsOnly: true,
   clips: () => 2,
   round: (chains) => chains - 1,
   orders({ chains, seats, trialsPerSeat, controls, pair, reference: ref, random }) {
     const among = pair ?? Array.from({ length: chains }, (_, i) => i);
     const candidates = among.filter((chain) => chain !== ref);
     const rows = williamsRows(candidates.length, random);
-    const selves = rounds([0, 1], random);
     return Array.from({ length: seats }, () => {
       const run = williamsRun(candidates.length, rows);
       const trials = Array.from({ length: trialsPerSeat }, (): TrialDesign => {
         const slots = [plain(ref), plain(candidates[run.next().value])];
         return { kind: 'judged', slots, right: null };
       });
-      for (const { slots } of random.shuffled(trials).slice(0, controls.repeats)) {
-        // Far from its first place: at the other end of the row.
-        const first = trials.findIndex((trial) => trial.slots === slots) < trials.length / 2;
-        const again: TrialDesign = { kind: 'repeat', slots, right: null };
-        if (first) trials.push(again);
-        else trials.unshift(again);
-      }
-      if (controls.self) {
-        const middle = Math.floor(trials.length / 2) + selves.next().value;
-        trials.splice(middle, 0, { kind: 'self', slots: [plain(ref), plain(ref)], right: null });
-      }
-      return trials;
+      const hidden: TrialDesign = { kind: 'self', slots: [plain(ref), plain(ref)], right: null };
+      const again = (trial: TrialDesign): TrialDesign => ({ ...trial, kind: 'repeat' });
+      return amongJudged(trials, controls.self ? [hidden] : [], controls.repeats, again, random);
     });
   },
   seconds: trialSeconds,

@@ -100,7 +100,7 @@ export interface Task {
   readonly prompt: string;
   /** Whether two chains must be named. */
   readonly ofOnePair: boolean;
-  /** Whether the same code word all through would give the answer away. */
+  /** Whether the same code word all through would give an answer away, or which clip is the reference. */
   readonly freshWordsOnly: boolean;
   /** Clips in one judged trial. */
   readonly clips: (chains: number) => number;

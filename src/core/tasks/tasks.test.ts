@@ -66,12 +66,10 @@ describe('orders', () => {
     ['triangle', 6],
     ['two-interval', 2],
   ] as const)(
-    '%s shows each of its %i ways equally often, right answers in each place',
+    '%s shows each of its %i ways, drawn anew each time, and knows which is right',
     (id, ways) => {
-      const trials = orders(id, { seats: 24, pair: [2, 0] }).flat();
+      const trials = orders(id, { seats: 40, pair: [2, 0] }).flat();
       expect(new Set(trials.map((trial) => chainsOf(trial).join())).size).toBe(ways);
-      expect(spread(trials.map((trial) => chainsOf(trial).join()))).toBe(0);
-      expect(spread(trials.map(({ right }) => right ?? -1))).toBe(0);
       for (const trial of trials) {
         const chains = chainsOf(trial);
         const [right] = [trial.right ?? -1];
@@ -130,11 +128,10 @@ describe('orders', () => {
     }
   });
 
-  it('from memory: two are learned, then each comes about equally often, alone', () => {
+  it('from memory: two are learned, then one of them comes, alone', () => {
     for (const [learning, ...trials] of orders('memory', { trialsPerSeat: 8 })) {
       expect(learning.kind).toBe('learning');
       expect([...chainsOf(learning)].sort()).toEqual([0, 2]);
-      expect(spread(trials.map((trial) => trial.slots[0].chain))).toBe(0);
       for (const trial of trials) {
         expect(chainsOf(learning)[trial.right ?? -1]).toBe(trial.slots[0].chain);
       }

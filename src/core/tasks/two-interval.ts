@@ -10,7 +10,7 @@ export const twoInterval: Task = {
     'Whether the first chain named has more of that quality than the second, from few trials; nothing of other qualities or of liking.',
   prompt: 'Which one is brighter?',
   ofOnePair: true,
-  freshWordsOnly: false,
+  freshWordsOnly: true,
   clips: () => 2,
   round: () => 1,
   orders: (plan) =>

@@ -1,4 +1,4 @@
-import { Random } from '@/core/signal/random';
+import { Random, type SecretSeed } from '@/core/signal/random';
 import type { WavFormat } from './format';
 
 const { floor } = Math;
@@ -43,8 +43,13 @@ export function plainHeader(
   );
 }
 
-/** Dither for every channel of a file, from one seed. */
-export function ditherOf(seed: number, channels: number): Random[] {
+/** Dither for every channel of a file, from one seed; a secret one where nobody may find it by trying. */
+export function ditherOf(seed: number | SecretSeed, channels: number): Random[] {
+  if (typeof seed === 'string') {
+    // One stream dealt out to the channels: each has steps of its own.
+    const source = Random.secret(seed);
+    return Array.from({ length: channels }, () => Random.secret(source.secretSeed()));
+  }
   return Array.from({ length: channels }, (_, c) =>
     c === 0 ? new Random(seed) : Random.derived(seed, `channel ${c}`),
   );

@@ -1,5 +1,6 @@
 import type { TaskId, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
+import type { CopyOrder } from '@/platform/send-copy';
 import type { Answering } from './schema';
 
 /** A sitting as listening needs it: nothing that tells chains apart. */
@@ -375,13 +376,10 @@ export async function replacePair(
   );
 }
 
-export interface ClipSource {
-  audioId: number;
-  seed: number;
-  /** What the set was matched to. */
-  levelLufs: number;
-  /** Added to it; only the control that asks who follows loudness has any. */
-  gainDb: number;
+/** The copy that an address means, and where it is noted that it was sent. */
+export interface AddressedCopy extends CopyOrder {
+  /** Null for what belongs to no trial. */
+  place: { position: number; slot: number } | null;
 }
 
 /** The clip behind an address, if it belongs to one of these positions of the seat. */
@@ -392,12 +390,14 @@ export async function clipAt(
   address: string,
   from: number,
   to: number,
-): Promise<ClipSource | null> {
-  const [row] = await db.rows<ClipSource>(
-    `SELECT master_audio_id AS "audioId", trial_clip.seed,
+): Promise<AddressedCopy | null> {
+  const [row] = await db.rows<AddressedCopy>(
+    `SELECT master_audio_id AS "audioId",
+       jsonb_build_object('trial', trial.seed, 'clip', trial_clip.seed) AS seeds,
+       jsonb_build_object('position', trial.position, 'slot', slot) AS place,
        trial_clip.gain_db AS "gainDb", CASE WHEN clip_set.method = 'loudness'
          THEN (clip_set.facts->>'targetLufs')::float8 ELSE after_lufs END AS "levelLufs"
-     FROM trial_clip
+     FROM trial_clip JOIN trial USING (sitting_id, seat, position)
      JOIN clip ON clip.clip_set_id = trial_clip.clip_set_id AND clip.chain_id = trial_clip.chain_id
      JOIN clip_set ON clip_set.id = trial_clip.clip_set_id
      WHERE sitting_id = $1 AND seat = $2 AND address = $3 AND position BETWEEN $4 AND $5`,

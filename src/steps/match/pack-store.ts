@@ -11,13 +11,14 @@ export interface BlindPack {
 }
 
 const wordsByChain = z.record(z.uuid(), z.string());
+const packSeeds = z.object({ trial: z.string(), clips: wordsByChain });
 
 export interface StoredPack extends BlindPack {
   keyDocument: string;
   /** Code words by the id of the chain. */
   words: Record<string, string>;
-  /** Of the dither of the clips. */
-  seed: number;
+  /** What its copies are drawn from: one for the pack, one for each clip by the id of the chain. */
+  seeds: z.infer<typeof packSeeds>;
 }
 
 const SHOWN = `id, clip_set_id AS "clipSetId", question, seal, created_at AS "createdAt",
@@ -37,11 +38,13 @@ export async function findPack(
   id: string,
 ): Promise<StoredPack | null> {
   const [row] = await db.rows<StoredPack>(
-    `SELECT ${SHOWN}, key_document AS "keyDocument", words, seed FROM blind_pack
+    `SELECT ${SHOWN}, key_document AS "keyDocument", words, seeds FROM blind_pack
      WHERE id = $1 AND comparison_id = $2`,
     [id, comparisonId],
   );
-  return row ? { ...row, words: wordsByChain.parse(row.words) } : null;
+  return row
+    ? { ...row, words: wordsByChain.parse(row.words), seeds: packSeeds.parse(row.seeds) }
+    : null;
 }
 
 export async function insertPack(
@@ -51,7 +54,7 @@ export async function insertPack(
   at: Date,
 ): Promise<void> {
   await db.rows(
-    `INSERT INTO blind_pack (id, comparison_id, clip_set_id, question, seal, key_document, words, seed,
+    `INSERT INTO blind_pack (id, comparison_id, clip_set_id, question, seal, key_document, words, seeds,
        created_at) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
     [
       pack.id,
@@ -61,7 +64,7 @@ export async function insertPack(
       pack.seal,
       pack.keyDocument,
       JSON.stringify(pack.words),
-      pack.seed,
+      JSON.stringify(pack.seeds),
       at,
     ],
   );

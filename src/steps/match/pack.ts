@@ -1,9 +1,11 @@
 import { randomBytes, randomInt, randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { sha256Hex } from '@/core/design/seal';
+import type { CopySeeds } from '@/core/matching/copy';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
+import { freshSeed } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { listChains } from '@/steps/chains/store';
 import { comparisonOf, passageOf } from '@/steps/comparisons/service';
@@ -78,8 +80,11 @@ export async function makePack(
       nonce: randomBytes(32).toString('hex'),
     });
     const seal = await sha256Hex(document);
-    const seed = randomInt(2 ** 40);
-    const pack = { id, clipSetId, question, seal, keyDocument: document, words, seed };
+    const seeds = {
+      trial: freshSeed(),
+      clips: Object.fromEntries(clips.map(({ chainId }) => [chainId, freshSeed()])),
+    };
+    const pack = { id, clipSetId, question, seal, keyDocument: document, words, seeds };
     await insertPack(tx, comparisonId, pack, at);
     await announce(tx, comparisonId);
     return id;
@@ -94,7 +99,7 @@ export interface PackJob {
   level: { method: 'loudness' | 'rms' | 'tone' | 'hand'; target: number };
   /** Common loudness, where the method makes that equal. */
   levelLufs: number | null;
-  clips: { word: string; audioId: number; seed: number }[];
+  clips: { word: string; audioId: number; seeds: CopySeeds }[];
 }
 
 export async function packJob(
@@ -109,10 +114,11 @@ export async function packJob(
   const passage = await passageOf(db(), comparisonId, set.passageId);
   const own = `${passage.sourceName ?? sourceName}, ${passage.name}`;
   const clips = [];
-  for (const [i, { chainId }] of (await listClips(db(), set.id)).entries()) {
+  for (const { chainId } of await listClips(db(), set.id)) {
     const audioId = await clipMaster(db(), set.id, chainId);
     if (audioId === null) throw notFound('clip');
-    clips.push({ word: pack.words[chainId], audioId, seed: pack.seed + i + 1 });
+    const seeds = { trial: pack.seeds.trial, clip: pack.seeds.clips[chainId] };
+    clips.push({ word: pack.words[chainId], audioId, seeds });
   }
   return {
     title: set.context === 'raw' ? own : `${own}, ${CONTEXT_WORDS[set.context]}`,

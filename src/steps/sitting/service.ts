@@ -3,14 +3,16 @@ import { ADAPTIVE_RULE } from '@/core/design/adaptive';
 import { type Balance, balanceOf } from '@/core/design/balance';
 import { codeTrials } from '@/core/design/codes';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
-import { Random } from '@/core/signal/random';
+import type { Random } from '@/core/signal/random';
 import { closestPair } from '@/core/spectrum/closest';
 import { TASKS } from '@/core/tasks';
+import { needsFreshWords } from '@/core/tasks/controls';
 import type { TrialDesign } from '@/core/tasks/task';
 import { type Db, db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue } from '@/platform/jobs';
 import { announce } from '@/platform/live';
+import { freshSeed, systemRandom } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
@@ -306,14 +308,6 @@ function refuseNames({ title, parts }: SittingDraft, chains: readonly KeyChain[]
   }
 }
 
-/** Order that nobody can find by trying seeds. */
-function secretRandom(): Random {
-  const bytes = randomBytes(16);
-  return new Random(
-    [0, 4, 8, 12].map((at) => bytes.readInt32BE(at)) as [number, number, number, number],
-  );
-}
-
 /** The trials of every seat, part after part; chains by their index in the whole sitting. */
 function drawTrials(
   sitting: SittingDraft,
@@ -358,13 +352,14 @@ function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): 
       part,
       kind: kind as TrialRow['kind'],
       rightSlot: right,
+      seed: freshSeed(),
       slots: slots.map(([chain, gainDb, word]) => ({
         clipSetId: parts[part - 1].clipSetId,
         chainId: key.chains[chain].id,
         gainDb,
         word,
         address: randomBytes(15).toString('base64url'),
-        seed: randomInt(2 ** 47),
+        seed: freshSeed(),
       })),
     })),
   );
@@ -397,7 +392,7 @@ async function sealAndOpen(
     drawn.map((trials) =>
       trials.map(({ part, slots }) => ({
         slots,
-        freshWordsOnly: TASKS[parts[part - 1].task].freshWordsOnly,
+        freshWords: needsFreshWords(TASKS[parts[part - 1].task], parts[part - 1].controls),
       })),
     ),
     chains.length,
@@ -447,7 +442,7 @@ export async function openSitting(
   comparisonId: string,
   sittingId: string,
   at: Date,
-  random: Random = secretRandom(),
+  random: Random = systemRandom(),
 ): Promise<{ seal: string }> {
   return transaction(async (tx) => {
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
@@ -478,7 +473,7 @@ export async function rehearse(
     const id = await insertSitting(tx, ids, plan, comparison.simulated, at);
     await replaceParts(tx, { comparisonId, sittingId: id }, plan.parts);
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, id));
-    await sealAndOpen(tx, comparisonId, sitting, secretRandom(), at);
+    await sealAndOpen(tx, comparisonId, sitting, systemRandom(), at);
     return { token };
   });
 }

@@ -1,4 +1,5 @@
 import type { BandDifference } from '@/core/spectrum/transfer';
+import type { SecretSeed } from '@/core/signal/random';
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { ClipFacts } from './account';
@@ -172,6 +173,7 @@ export interface TrialRow {
   part: number;
   kind: TrialKind;
   rightSlot: number | null;
+  seed: SecretSeed;
   slots: TrialClipRow[];
 }
 
@@ -181,7 +183,7 @@ export interface TrialClipRow {
   gainDb: number;
   word: string;
   address: string;
-  seed: number;
+  seed: SecretSeed;
 }
 
 export async function insertTrials(
@@ -191,8 +193,9 @@ export async function insertTrials(
 ): Promise<void> {
   const column = <K extends keyof TrialRow>(name: K) => trials.map((trial) => trial[name]);
   await db.rows(
-    `INSERT INTO trial (sitting_id, seat, position, part, kind, right_slot)
-     SELECT $1::uuid, * FROM unnest($2::int[], $3::int[], $4::int[], $5::text[], $6::int[])`,
+    `INSERT INTO trial (sitting_id, seat, position, part, kind, right_slot, seed)
+     SELECT $1::uuid, * FROM unnest($2::int[], $3::int[], $4::int[], $5::text[], $6::int[],
+       $7::text[])`,
     [
       sittingId,
       column('seat'),
@@ -200,6 +203,7 @@ export async function insertTrials(
       column('part'),
       column('kind'),
       column('rightSlot'),
+      column('seed'),
     ],
   );
   const clips = trials.flatMap(({ seat, position, slots }) =>
@@ -211,7 +215,7 @@ export async function insertTrials(
     `INSERT INTO trial_clip (sitting_id, seat, position, slot, clip_set_id, chain_id, gain_db, word,
        address, seed)
      SELECT $1::uuid, * FROM unnest($2::int[], $3::int[], $4::int[], $5::uuid[], $6::uuid[],
-       $7::float8[], $8::text[], $9::text[], $10::bigint[])`,
+       $7::float8[], $8::text[], $9::text[], $10::text[])`,
     [
       sittingId,
       field('seat'),

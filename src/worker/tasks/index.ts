@@ -43,9 +43,9 @@ async function masterOf(audioId: number): Promise<FloatClip> {
 
 /** One listener's copy of one clip, ready to send, in memory that all threads share. */
 export async function servedCopy(task: CopyTask): Promise<Uint8Array> {
-  const { audioId, seed, levelLufs, gainDb, memory } = task;
+  const { audioId, memory, ...plan } = task;
   const master = await masterOf(audioId);
-  return makeServedCopy(master, seed, levelLufs, gainDb, (bytes) =>
+  return makeServedCopy(master, plan, (bytes) =>
     memory && memory.byteLength >= bytes
       ? new Uint8Array(memory, 0, bytes)
       : new Uint8Array(new SharedArrayBuffer(bytes)),

@@ -13,9 +13,9 @@ const AT = new Date(2020, 0, 1);
 /** The zip of a blind pack: coded copies with dither of their own, manifest, schema, words to read. */
 export async function packClips(job: PackJob): Promise<Uint8Array> {
   const files = new Map<string, Uint8Array>();
-  for (const { word, audioId, seed } of job.clips) {
+  for (const { word, audioId, seeds } of job.clips) {
     const master = await readMaster(audioId);
-    files.set(word, servedCopy(master, seed, job.levelLufs));
+    files.set(word, servedCopy(master, { seeds, levelLufs: job.levelLufs, gainDb: 0 }));
   }
   const [first] = files.values();
   const { format, durationS } = await readWavHeader(bytesSource(first));

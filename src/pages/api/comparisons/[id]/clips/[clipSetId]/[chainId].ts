@@ -9,7 +9,6 @@ import { clipForEngineer } from '@/steps/match/service';
 export const config = { api: { bodyParser: false, responseLimit: false } };
 
 const query = z.object({ id: uuid, clipSetId: uuid, chainId: uuid });
-const SEED = 1;
 
 /** A matched clip for the engineer, by name. */
 export default async function handler(request: NextApiRequest, response: NextApiResponse) {
@@ -17,7 +16,7 @@ export default async function handler(request: NextApiRequest, response: NextApi
     const { id, clipSetId, chainId } = query.parse(request.query);
     const engineer = await requireEngineerOfCookie(request.cookies[SESSION_COOKIE]);
     const { audioId } = await clipForEngineer(engineer, id, clipSetId, chainId);
-    await sendCopy(request, response, { audioId, seed: SEED, levelLufs: null, gainDb: 0 });
+    await sendCopy(request, response, { audioId, seeds: null, levelLufs: null, gainDb: 0 });
   } catch (error) {
     sendFailure(response, error);
   }
