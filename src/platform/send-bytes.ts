@@ -18,6 +18,14 @@ export function rangeOf(header: string | undefined, length: number): ByteRange |
   return from < to ? { from, to, partial: true } : null;
 }
 
+/** Refuses whatever neither reads sound nor asks how long it is. @returns whether it may go on */
+export function onlyReading(request: NextApiRequest, response: NextApiResponse): boolean {
+  if (request.method === 'GET' || request.method === 'HEAD') return true;
+  response.setHeader('Allow', 'GET, HEAD');
+  response.status(405).json({ error: 'Sound is only fetched here.' });
+  return false;
+}
+
 /** Sends WAV bytes, whole or a range, with nothing in the headers but what every clip has. */
 export async function sendWav(
   request: NextApiRequest,
@@ -38,6 +46,10 @@ export async function sendWav(
   if (partial) response.setHeader('Content-Range', `bytes ${from}-${to - 1}/${length}`);
   response.setHeader('Content-Length', to - from);
   response.status(partial ? 206 : 200);
+  if (request.method === 'HEAD') {
+    response.end();
+    return;
+  }
   for await (const part of read(from, to)) {
     if (response.destroyed) return;
     if (!response.write(part)) {

@@ -322,6 +322,7 @@ async function openedSitting(
     title: 'Contralto, quiet verse',
     seats,
     codeMode: 'fresh',
+    invitedOnly: false,
     resetSound: 'none',
     room: 'own',
     parts,
@@ -362,7 +363,6 @@ async function closedSitting(
         sittingId,
         seat,
         alias,
-        tokenHash: randomUUID(),
         playback: 'headphones',
         panelistId: onPanel[i],
       };
@@ -388,6 +388,8 @@ async function closedSitting(
           switches: 2 + habits.below(6),
           durationS: heardS.reduce((a, b) => a + b, 3) + 4 * habits.uniform(),
           hasty: false,
+          serverS: null,
+          unfetched: false,
         };
         await insertAnswer(tx, { listenerId, sittingId, seat }, given, at);
       }

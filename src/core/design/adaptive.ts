@@ -1,5 +1,6 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import type { Random } from '@/core/signal/random';
+import { Random } from '@/core/signal/random';
+import type { TrialKind } from '@/core/tasks/task';
 import { allPairs, type PairSlot } from './orders';
 
 /** A pair that a listener judged. */
@@ -107,4 +108,45 @@ export function nextPair(
   const [leadA, leadB] = [lead(a), lead(b)];
   const aFirst = leadA === leadB ? random.below(2) === 0 : leadA < leadB;
   return aFirst ? { first: a, second: b } : { first: b, second: a };
+}
+
+/** What a seat is asked in an adaptive part, by chain, and what was said of it. */
+export interface AskedPair {
+  position: number;
+  kind: TrialKind;
+  firstChainId: string;
+  secondChainId: string;
+  choice: JudgedPair['choice'] | null;
+}
+
+/**
+ * The pair that takes the place of what was laid out two trials after an answer; null where nothing changes: a
+ * control stays, and so does the end of the part.
+ * @param chains ids of all chains of the part's clips, in the order of their ids
+ * @param answered position of the answer
+ * @param seed of the part, from the sealed key
+ */
+export function pairAfter(
+  chains: readonly string[],
+  asked: readonly AskedPair[],
+  answered: number,
+  { seat, seed }: { seat: number; seed: number },
+): [string, string] | null {
+  const coming = asked.find(({ position }) => position === answered + 2);
+  if (coming?.kind !== 'judged') return null;
+  const placed = ({ firstChainId, secondChainId }: AskedPair) => ({
+    first: chains.indexOf(firstChainId),
+    second: chains.indexOf(secondChainId),
+  });
+  const judged = asked
+    .filter(({ kind, position }) => kind === 'judged' && position <= answered)
+    .flatMap((pair) => (pair.choice ? [{ ...placed(pair), choice: pair.choice }] : []));
+  const pending = asked.find(({ position }) => position === answered + 1);
+  const { first, second } = nextPair(
+    chains.length,
+    judged,
+    pending?.kind === 'judged' ? placed(pending) : null,
+    Random.derived(seed, `seat ${seat} trial ${answered + 2}`),
+  );
+  return [chains[first], chains[second]];
 }

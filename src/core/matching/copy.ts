@@ -8,8 +8,12 @@ import { plainBytes, plainHeader } from '@/core/wav/write';
 import { MatchError } from './align';
 import { heardFormat, roundSound } from './rounded';
 
-/** No copy may be further from the common loudness. */
+/** No clip heard by name may be further from the common loudness. */
 const LARGEST_RESIDUAL_LU = 0.05;
+/** No copy may be further from the level that was drawn for it, which lies within 0.04 dB of the common one. */
+const LARGEST_COPY_RESIDUAL_LU = 0.01;
+/** How near a copy comes to the level that was drawn for it. */
+const SETTLED_LU = 0.005;
 /** What the stretch itself may change of a copy's loudness, and is made good; more is a fault. */
 const CORRECTABLE_LU = 0.3;
 /** Copies stand this far under the level of their set, and up to as far to either side of that. */
@@ -70,6 +74,12 @@ function stretchOf(clip: Sound, startFrames: number, frames: number, fade: numbe
   };
 }
 
+/** How far a copy may be off its level before it is made good, or refused. */
+function mostOff(drawn: boolean, corrected: boolean): number {
+  if (!drawn) return LARGEST_RESIDUAL_LU;
+  return corrected ? LARGEST_COPY_RESIDUAL_LU : SETTLED_LU;
+}
+
 /** What a copy is made for. */
 export interface CopyPlan {
   /** Null for whoever hears by name: the clip as it is. */
@@ -109,7 +119,7 @@ export function servedCopy(
     roundSound(sound, format, dbToAmplitude(gainDb + own), dither, bytes);
     return bytes;
   }
-  const wanted = levelLufs + gainDb - (seeds ? COPY_GAIN_DB : 0);
+  const wanted = levelLufs + gainDb + own;
   let correction = 0;
   for (;;) {
     const meter = new LoudnessMeter(format, { truePeak: false });
@@ -117,9 +127,10 @@ export function servedCopy(
     roundSound(sound, format, gain, dither, bytes, (read) => meter.push(read));
     const { integratedLufs } = meter.finish();
     const residual = integratedLufs === null ? Infinity : integratedLufs - wanted;
-    if (Math.abs(residual) <= LARGEST_RESIDUAL_LU) return bytes;
+    const off = Math.abs(residual);
+    if (off <= mostOff(seeds !== null, correction !== 0)) return bytes;
     // A stretch of a short clip, or of one that reaches up to half the sample rate, may weigh that much less.
-    if (correction !== 0 || !seeds || Math.abs(residual) > CORRECTABLE_LU) {
+    if (correction !== 0 || !seeds || off > CORRECTABLE_LU) {
       throw new MatchError('a copy is not as loud as the rest of its set; it was not sent');
     }
     correction = -residual;

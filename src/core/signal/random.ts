@@ -44,8 +44,8 @@ export class Random {
     if (!SECRET_SEED.test(seed)) throw new RangeError('a secret seed is 32 hex digits');
     const words: number[] = [0, 8, 16, 24].map((at) => parseInt(seed.slice(at, at + 8), 16) | 0);
     // A generator at zero would stay there; one word of the 2^128 stands for another.
-    if (words.every((word) => word === 0)) words[0] = 1;
-    return new Random(words as [number, number, number, number]);
+    const [a, b, c, d] = words;
+    return new Random(a || b || c || d ? [a, b, c, d] : [1, 0, 0, 0]);
   }
 
   /** A stream of its own for a named purpose, independent of how much this one was used. */

@@ -179,3 +179,13 @@ export async function insertCautionRead(
     [comparisonId, caution, accountId, at],
   );
 }
+
+/** Names of the gear in these chains. */
+export async function gearNamesOf(db: Db, chainIds: readonly string[]): Promise<string[]> {
+  const rows = await db.rows<{ name: string }>(
+    `SELECT DISTINCT gear.name FROM chain_item JOIN gear ON gear.id = gear_id
+     WHERE chain_id = ANY ($1::uuid[]) ORDER BY gear.name`,
+    [chainIds],
+  );
+  return rows.map(({ name }) => name);
+}

@@ -3,14 +3,21 @@ import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { closeSitting } from '@/steps/sitting/service';
-import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
+import { HERE, bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
 import { servedCopy } from '@/worker/tasks';
-import { clipForConductor, conduct, linkOfCode, viewForConductor } from './conductor';
+import {
+  clipForConductor,
+  conduct,
+  linkOfCode,
+  makeConductorLink,
+  viewForConductor,
+} from './conductor';
 import { type Answering, shortCode } from './schema';
 import { answer, clipFor, join, viewFor } from './service';
 
 withTestDatabase();
 
+const DEVICE = 'the device at the desk';
 let engineer: SignedIn;
 let bank: Awaited<ReturnType<typeof bankWithClips>>;
 beforeAll(async () => {
@@ -22,15 +29,12 @@ async function openRoom() {
   const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId, {
     room: 'together',
   });
-  const [{ conductor }] = await db().rows<{ conductor: string }>(
-    'SELECT conductor_token AS conductor FROM sitting WHERE id = $1',
-    [sittingId],
-  );
+  const { token: conductor } = await makeConductorLink(engineer, sittingId, NOON);
   return { token, sittingId, conductor };
 }
 
 const arrive = (token: string, alias: string) =>
-  join(token, { alias, playback: 'loudspeakers', consent: true }, NOON);
+  join(token, { alias, playback: 'loudspeakers', consent: true }, HERE, NOON);
 
 const given = (position: number): Answering => ({
   position,
@@ -46,46 +50,52 @@ describe('a room', () => {
     const { token, conductor } = await openRoom();
     const [ada, ben] = [await arrive(token, 'Ada'), await arrive(token, 'Ben')];
     expect(await viewFor(token, ada)).toMatchObject({ phase: 'waiting', position: 0, clips: [] });
-    expect(await viewForConductor(conductor)).toMatchObject({ position: 0, joined: 2, trials: 3 });
+    expect(await viewForConductor(conductor, DEVICE)).toMatchObject({
+      position: 0,
+      joined: 2,
+      trials: 3,
+    });
 
-    await conduct(conductor, { what: 'next', from: 0 });
+    await conduct(conductor, DEVICE, { what: 'next', from: 0 }, NOON);
     // A second click from the same place moves nothing.
-    await conduct(conductor, { what: 'next', from: 0 });
+    await conduct(conductor, DEVICE, { what: 'next', from: 0 }, NOON);
     const [seen, other] = [await viewFor(token, ada), await viewFor(token, ben)];
     expect(seen).toMatchObject({ phase: 'trial', position: 1, roomHeard: false });
     expect(seen.clips).toEqual(other.clips);
     expect(seen.clips.map(({ address }) => address)).toEqual(['', '']);
-    const led = await viewForConductor(conductor);
+    const led = await viewForConductor(conductor, DEVICE);
     expect(led.clips.map(({ word }) => word)).toEqual(seen.clips.map(({ word }) => word));
 
     await expect(answer(token, ada, given(1), NOON)).rejects.toMatchObject({ status: 409 });
-    await expect(conduct(conductor, { what: 'next', from: 1 })).rejects.toThrow('Play every');
-    await conduct(conductor, { what: 'heard', from: 1 });
+    await expect(conduct(conductor, DEVICE, { what: 'next', from: 1 }, NOON)).rejects.toThrow(
+      'Play every',
+    );
+    await conduct(conductor, DEVICE, { what: 'heard', from: 1 }, NOON);
     await answer(token, ada, given(1), NOON);
     expect((await viewFor(token, ada)).phase).toBe('waiting');
-    expect(await viewForConductor(conductor)).toMatchObject({ heard: true, answered: 1 });
+    expect(await viewForConductor(conductor, DEVICE)).toMatchObject({ heard: true, answered: 1 });
 
     // The room goes on without Ben, who finds it where it is; his missed trial stays open for nobody.
-    await conduct(conductor, { what: 'next', from: 1 });
-    await conduct(conductor, { what: 'heard', from: 2 });
+    await conduct(conductor, DEVICE, { what: 'next', from: 1 }, NOON);
+    await conduct(conductor, DEVICE, { what: 'heard', from: 2 }, NOON);
     await expect(answer(token, ben, given(1), NOON)).rejects.toMatchObject({ status: 409 });
     await answer(token, ben, given(2), NOON);
     const key = given(2);
     await answer(token, ada, key, NOON);
     await answer(token, ada, key, NOON);
-    await conduct(conductor, { what: 'next', from: 2 });
-    await conduct(conductor, { what: 'heard', from: 3 });
-    await conduct(conductor, { what: 'next', from: 3 });
-    await conduct(conductor, { what: 'next', from: 4 });
+    await conduct(conductor, DEVICE, { what: 'next', from: 2 }, NOON);
+    await conduct(conductor, DEVICE, { what: 'heard', from: 3 }, NOON);
+    await conduct(conductor, DEVICE, { what: 'next', from: 3 }, NOON);
+    await conduct(conductor, DEVICE, { what: 'next', from: 4 }, NOON);
     expect((await viewFor(token, ada)).phase).toBe('finished');
-    expect(await viewForConductor(conductor)).toMatchObject({ position: 4, clips: [] });
+    expect(await viewForConductor(conductor, DEVICE)).toMatchObject({ position: 4, clips: [] });
   });
 
   it('tells its conductor no chain, and plays each clip equally loud', async () => {
     const { token, conductor, sittingId } = await openRoom();
     await arrive(token, 'Cleo');
-    await conduct(conductor, { what: 'next', from: 0 });
-    const view = await viewForConductor(conductor);
+    await conduct(conductor, DEVICE, { what: 'next', from: 0 }, NOON);
+    const view = await viewForConductor(conductor, DEVICE);
     const ids = await db().rows<{ id: string }>(
       'SELECT id::text FROM chain UNION SELECT id::text FROM take',
     );
@@ -94,7 +104,9 @@ describe('a room', () => {
     }
     const lengths = new Set<number>();
     for (const { address } of view.clips) {
-      lengths.add((await servedCopy(await clipForConductor(conductor, address))).length);
+      lengths.add(
+        (await servedCopy((await clipForConductor(conductor, DEVICE, address)).order)).length,
+      );
     }
     expect(lengths.size).toBe(1);
     // Phones get no sound of the trials, and the conductor none of another trial.
@@ -105,13 +117,60 @@ describe('a room', () => {
       'SELECT address FROM trial_clip WHERE sitting_id = $1 AND seat = 1 AND position = 3',
       [sittingId],
     );
-    await expect(clipForConductor(conductor, address)).rejects.toMatchObject({ status: 404 });
+    await expect(clipForConductor(conductor, DEVICE, address)).rejects.toMatchObject({
+      status: 404,
+    });
     await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
-    await expect(conduct(conductor, { what: 'heard', from: 1 })).rejects.toMatchObject({
+    await expect(
+      conduct(conductor, DEVICE, { what: 'heard', from: 1 }, NOON),
+    ).rejects.toMatchObject({
       status: 409,
     });
-    await expect(viewForConductor('a-link-that-is-made-up')).rejects.toMatchObject({ status: 404 });
-    await expect(viewForConductor(token)).rejects.toMatchObject({ status: 404 });
+    await expect(viewForConductor('a-link-that-is-made-up', DEVICE)).rejects.toMatchObject({
+      status: 404,
+    });
+    await expect(viewForConductor(token, DEVICE)).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('a conductor’s link', () => {
+  it('is kept as a hash only, and belongs to the first device that plays', async () => {
+    const { sittingId, conductor } = await openRoom();
+    const stored = await db().rows('SELECT * FROM conductor_link WHERE sitting_id = $1', [
+      sittingId,
+    ]);
+    expect(JSON.stringify(stored)).not.toContain(conductor);
+    // Looking is not playing: whoever sends the link may have it looked at by a machine on its way.
+    await viewForConductor(conductor, undefined);
+    await viewForConductor(conductor, 'another device');
+    await expect(
+      conduct(conductor, undefined, { what: 'next', from: 0 }, NOON),
+    ).rejects.toMatchObject({
+      status: 401,
+    });
+    await conduct(conductor, DEVICE, { what: 'next', from: 0 }, NOON);
+    for (const device of [undefined, 'another device']) {
+      await expect(viewForConductor(conductor, device)).rejects.toThrow('another device');
+      await expect(conduct(conductor, device, { what: 'heard', from: 1 }, NOON)).rejects.toThrow(
+        'another device',
+      );
+    }
+    // The phone is lost: another link, another device, the same place.
+    const { token } = await makeConductorLink(engineer, sittingId, NOON);
+    expect(await viewForConductor(token, 'another device')).toMatchObject({ position: 1 });
+    await conduct(token, 'another device', { what: 'heard', from: 1 }, NOON);
+  });
+
+  it('is made by people of the studio only, for rooms only', async () => {
+    const { sittingId } = await openRoom();
+    const stranger = await testEngineer('Nobody Here');
+    await expect(makeConductorLink(stranger, sittingId, NOON)).rejects.toMatchObject({
+      status: 404,
+    });
+    const home = await openTestSitting(engineer, bank.comparisonId);
+    await expect(makeConductorLink(engineer, home.sittingId, NOON)).rejects.toMatchObject({
+      status: 404,
+    });
   });
 });
 

@@ -2,16 +2,19 @@ import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { mayTry, takeBack } from '@/platform/limits';
 import { announce } from '@/platform/live';
+import { freshToken, hashOfToken } from '@/platform/secret-link';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { type Conducting, conductorView, type ConductorView } from './schema';
-import { leastHeardS, minutesAfter, partAt, partViewOf, worded } from './service';
+import { leastHeardS, minutesAfter, partAt, partViewOf, type Served, worded } from './service';
 import {
-  type ClipSource,
+  bindConductor,
   clipAt,
   countAnswersAt,
   countListeners,
   findByCode,
   findByConductor,
+  insertConductorLink,
+  markFetched,
   moveRoom,
   type OpenRoom,
   openRooms,
@@ -24,9 +27,17 @@ import {
 const SEAT = 1;
 const CODE_LASTS_MS = 24 * 3600 * 1000;
 
-async function roomBehind(token: string) {
+const ELSEWHERE =
+  'This room is run on another device; ask the engineer for a link of your own, or go on there.';
+
+/** The room behind a conductor's link, for the device that plays it; for any until one does. */
+async function roomBehind(token: string, device: string | undefined) {
   const sitting = await findByConductor(db(), token);
   if (!sitting || sitting.state === 'draft' || sitting.seal === null) throw notFound('sitting');
+  const { deviceHash } = sitting;
+  if (deviceHash !== null && (!device || hashOfToken(device) !== deviceHash)) {
+    throw new UserError(404, ELSEWHERE);
+  }
   return { ...sitting, state: sitting.state, seal: sitting.seal };
 }
 
@@ -35,9 +46,25 @@ export async function roomsOf(person: SignedIn): Promise<OpenRoom[]> {
   return openRooms(db(), person.studioId);
 }
 
+/** Makes a link for whoever runs a room of their studio; it is shown once, and only its hash is kept. */
+export async function makeConductorLink(
+  person: SignedIn,
+  sittingId: string,
+  at: Date,
+): Promise<{ token: string }> {
+  const room = (await roomsOf(person)).find((one) => one.sittingId === sittingId);
+  if (!room) throw notFound('room');
+  const token = freshToken();
+  await insertConductorLink(db(), sittingId, hashOfToken(token), at);
+  return { token };
+}
+
 /** What the conductor may know now; built field by field like the listeners' view. */
-export async function viewForConductor(token: string): Promise<ConductorView> {
-  const sitting = await roomBehind(token);
+export async function viewForConductor(
+  token: string,
+  device: string | undefined,
+): Promise<ConductorView> {
+  const sitting = await roomBehind(token, device);
   const parts = await partsOf(db(), sitting.id);
   const { roomPosition: position, roomHeard: heard } = await roomOf(db(), sitting.id);
   const trials = parts[parts.length - 1].to;
@@ -73,9 +100,17 @@ export async function viewForConductor(token: string): Promise<ConductorView> {
   });
 }
 
-/** Moves the room; asked twice from the same place it moves once. */
-export async function conduct(token: string, { what, from }: Conducting): Promise<void> {
-  const sitting = await roomBehind(token);
+/** Moves the room; asked twice from the same place it moves once. The first device that plays holds the link. */
+export async function conduct(
+  token: string,
+  device: string | undefined,
+  { what, from }: Conducting,
+  at: Date,
+): Promise<void> {
+  const sitting = await roomBehind(token, device);
+  if (!device) throw new UserError(401, 'Open the room’s page first; it keeps a cookie here.');
+  const held = await bindConductor(db(), token, hashOfToken(device), at);
+  if (held !== hashOfToken(device)) throw new UserError(404, ELSEWHERE);
   if (sitting.state === 'closed') {
     throw new UserError(409, 'This sitting is closed; nothing more can be played.');
   }
@@ -95,15 +130,24 @@ export async function conduct(token: string, { what, from }: Conducting): Promis
 }
 
 /** The stored clip behind an address of the present or the coming trial. */
-export async function clipForConductor(token: string, address: string): Promise<ClipSource> {
-  const sitting = await roomBehind(token);
+export async function clipForConductor(
+  token: string,
+  device: string | undefined,
+  address: string,
+): Promise<Served> {
+  const sitting = await roomBehind(token, device);
   const { roomPosition } = await roomOf(db(), sitting.id);
   const found =
     sitting.state === 'open'
       ? await clipAt(db(), sitting.id, SEAT, address, roomPosition, roomPosition + 1)
       : null;
   if (!found) throw notFound('clip');
-  return found;
+  const place = { sittingId: sitting.id, seat: SEAT, ...found.place };
+  return {
+    order: found.order,
+    who: `room ${sitting.id}`,
+    sent: (at) => markFetched(db(), place, at),
+  };
 }
 
 /** The listeners' link behind a short code; guessing is slowed down for the place it comes from. */

@@ -16,10 +16,10 @@ import {
   resultsOf,
 } from '@/steps/results/service';
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
-import { bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
+import { HERE, bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
 import { analyseSitting, servedCopy } from '@/worker/tasks';
 import type { Answering, ListenerView } from './schema';
-import { answer, clipFor, finishStage, join, viewFor } from './service';
+import { answer, clipFor, finishStage, join, keyForListener, viewFor } from './service';
 
 withTestDatabase();
 
@@ -32,7 +32,7 @@ beforeAll(async () => {
 });
 
 async function seated(token: string, alias: string): Promise<string> {
-  const seat = await join(token, { alias, playback: 'headphones', consent: true }, NOON);
+  const seat = await join(token, { alias, playback: 'headphones', consent: true }, HERE, NOON);
   await finishStage(token, seat, { stage: 'level' });
   await finishStage(token, seat, { stage: 'practice' });
   return seat;
@@ -88,7 +88,12 @@ describe('answers', () => {
       {},
       { tiesAllowed: false },
     );
-    const seat = await join(token, { alias: 'Bruno', playback: 'earbuds', consent: true }, NOON);
+    const seat = await join(
+      token,
+      { alias: 'Bruno', playback: 'earbuds', consent: true },
+      HERE,
+      NOON,
+    );
     await expect(answer(token, seat, given(1), NOON)).rejects.toMatchObject({ status: 409 });
     await finishStage(token, seat, { stage: 'level' });
     await finishStage(token, seat, { stage: 'practice' });
@@ -149,7 +154,7 @@ describe('what a listener is told', () => {
     const [mine, theirs] = [await seated(token, 'Hanno'), await seated(token, 'Ines')];
     const now = await viewFor(token, mine);
     const address = now.clips[0].address;
-    expect((await clipFor(token, mine, address)).levelLufs).toBeLessThan(0);
+    expect((await clipFor(token, mine, address)).order.levelLufs).toBeLessThan(0);
     await expect(clipFor(token, theirs, address)).rejects.toMatchObject({ status: 404 });
     await answer(token, mine, given(1), NOON);
     await expect(clipFor(token, mine, address)).rejects.toMatchObject({ status: 404 });
@@ -166,7 +171,7 @@ describe('what a listener is told', () => {
     for (let position = 1; position <= 3; position++) {
       const { clips } = await viewFor(token, seat);
       for (const { address } of clips) {
-        copies.push(Buffer.from(await servedCopy(await clipFor(token, seat, address))));
+        copies.push(Buffer.from(await servedCopy((await clipFor(token, seat, address)).order)));
       }
       await answer(token, seat, given(position), NOON);
     }
@@ -181,6 +186,72 @@ describe('what a listener is told', () => {
       expect(measured.truePeakDbtp).toBeLessThanOrEqual(-0.99);
     }
     expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(0.05);
+  });
+});
+
+describe('haste', () => {
+  it('is judged by the bank’s clock and by what was really sent, whatever the browser says', async () => {
+    const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId);
+    const seat = await seated(token, 'Paula');
+    const at = (seconds: number) => new Date(NOON.getTime() + 1000 * seconds);
+    const fetch = async (seconds: number) => {
+      const { clips } = await viewFor(token, seat);
+      for (const { address } of clips)
+        await (await clipFor(token, seat, address)).sent(at(seconds));
+    };
+    const slow = { durationS: 500, heardS: [200, 200] };
+    await fetch(1);
+    await answer(token, seat, given(1, slow), at(3));
+    await fetch(4);
+    await answer(token, seat, given(2, slow), at(60));
+    // Nothing of the third was ever sent.
+    await answer(token, seat, given(3, slow), at(120));
+    const rows = await db().rows(
+      `SELECT position, hasty, unfetched, server_s AS "serverS" FROM answer WHERE sitting_id = $1
+       ORDER BY position`,
+      [sittingId],
+    );
+    expect(rows).toEqual([
+      { position: 1, hasty: true, unfetched: false, serverS: 2 },
+      { position: 2, hasty: false, unfetched: false, serverS: 56 },
+      { position: 3, hasty: false, unfetched: true, serverS: 60 },
+    ]);
+    await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
+    const csv = await answersCsv(engineer, bank.comparisonId, sittingId);
+    const [head, first, , third] = csv.body.split('\r\n').map((line) => line.split(','));
+    const cell = (line: string[], name: string) => line[head.indexOf(name)];
+    expect(cell(first, 'answered_at')).toBe(at(3).toISOString());
+    expect(cell(first, 'first_fetched_at')).toBe(at(1).toISOString());
+    expect(cell(first, 'hasty')).toBe('yes');
+    expect(cell(third, 'unfetched')).toBe('yes');
+  });
+});
+
+describe('a receipt', () => {
+  it('stands for exactly the answers that are kept, and the key comes with closing', async () => {
+    const { token, sittingId, seal } = await openTestSitting(engineer, bank.comparisonId);
+    const seat = await seated(token, 'Quirin');
+    const stranger = await seated(token, 'Rosa');
+    for (let position = 1; position <= 3; position++) {
+      expect((await viewFor(token, seat)).receipt).toBeNull();
+      await answer(token, seat, given(position), NOON);
+    }
+    const view = await viewFor(token, seat);
+    const told = [1, 2, 3].map((position) => ({ answer: given(position).answer, position }));
+    const sha256 = createHash('sha256')
+      .update(canonicalJson(told as never))
+      .digest('hex');
+    expect(view).toMatchObject({
+      seal,
+      keyOpen: false,
+      receipt: { seat: 1, answers: 3, answersSha256: sha256, lastAt: NOON.toISOString() },
+    });
+    await expect(keyForListener(token, seat)).rejects.toMatchObject({ status: 409 });
+    await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
+    const key = await keyForListener(token, seat);
+    expect(createHash('sha256').update(key).digest('hex')).toBe(seal);
+    expect((await viewFor(token, stranger)).keyOpen).toBe(true);
+    await expect(keyForListener(token, undefined)).rejects.toMatchObject({ status: 401 });
   });
 });
 

@@ -15,7 +15,7 @@ import {
   resultsOf,
 } from '@/steps/results/service';
 import { closeSitting, forget } from '@/steps/sitting/service';
-import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
+import { HERE, bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
 import { analyseSitting, servedCopy } from '@/worker/tasks';
 import type { ListenerView } from './schema';
 import { answer, clipFor, finishStage, join, viewFor } from './service';
@@ -61,7 +61,7 @@ function fitting({ part, clips }: ListenerView, right: number | null): Answer {
 }
 
 async function walk(token: string, alias: string): Promise<ListenerView[]> {
-  const seat = await join(token, { alias, playback: 'headphones', consent: true }, NOON);
+  const seat = await join(token, { alias, playback: 'headphones', consent: true }, HERE, NOON);
   await finishStage(token, seat, { stage: 'level' });
   await finishStage(token, seat, { stage: 'practice' });
   const keys = await db().rows<{ position: number; right: number | null }>(
@@ -90,9 +90,10 @@ async function walk(token: string, alias: string): Promise<ListenerView[]> {
         key: randomUUID(),
         heardS: view.clips.map(() => 3),
         switches: 1,
-        durationS: position === 1 ? 1 : 20,
+        durationS: 20,
       },
-      NOON,
+      // Half a minute for each, but for the second, which comes a second after the first.
+      new Date(NOON.getTime() + 1000 * (position === 2 ? 31 : 30 * position)),
     );
   }
   expect((await viewFor(token, seat)).phase).toBe('finished');
@@ -153,12 +154,12 @@ it('who asks to be forgotten goes from the panel and the results; the answers st
   const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId);
   const names = ['Greta', 'Hanno'];
   for (const alias of names) await walk(token, alias);
-  const seat = await join(token, { alias: 'Ines', playback: 'earbuds', consent: true }, NOON);
+  const seat = await join(token, { alias: 'Ines', playback: 'earbuds', consent: true }, HERE, NOON);
   const { comparisonId } = bank;
   const leave = (who: number) => forget(engineer, comparisonId, sittingId, who, NOON);
   await leave(3);
-  // The browser of the forgotten has no seat any more.
-  expect((await viewFor(token, seat)).alias).toBeNull();
+  // The browser of the forgotten is told so, and takes no other seat.
+  await expect(viewFor(token, seat)).rejects.toThrow('You were forgotten');
   await closeSitting(engineer, comparisonId, sittingId, NOON);
   const read = async () => {
     const order = await analysisOrder(sittingId);
@@ -184,7 +185,12 @@ it('answers of another task, of too many slips, or unheard are refused', async (
     {},
     { task: 'line', trials: 1 },
   );
-  const seat = await join(token, { alias: 'Edda', playback: 'headphones', consent: true }, NOON);
+  const seat = await join(
+    token,
+    { alias: 'Edda', playback: 'headphones', consent: true },
+    HERE,
+    NOON,
+  );
   await finishStage(token, seat, { stage: 'level' });
   await finishStage(token, seat, { stage: 'practice' });
   const send = (given: Answer, heardS: number[]) =>
@@ -219,7 +225,12 @@ it('a clip of the control that asks for loudness is one decibel louder, and no o
     {},
     { trials: 1, controls: { self: true, louder: true, repeats: 1 } },
   );
-  const seat = await join(token, { alias: 'Farid', playback: 'headphones', consent: true }, NOON);
+  const seat = await join(
+    token,
+    { alias: 'Farid', playback: 'headphones', consent: true },
+    HERE,
+    NOON,
+  );
   await finishStage(token, seat, { stage: 'level' });
   await finishStage(token, seat, { stage: 'practice' });
   const levels: number[] = [];
@@ -227,7 +238,7 @@ it('a clip of the control that asks for loudness is one decibel louder, and no o
     const { clips } = await viewFor(token, seat);
     for (const { address } of clips) {
       const { header, channels } = await decodeWav(
-        await servedCopy(await clipFor(token, seat, address)),
+        await servedCopy((await clipFor(token, seat, address)).order),
       );
       levels.push(measure(channels, header.format).integratedLufs ?? 0);
     }

@@ -54,6 +54,8 @@ const clip = z.strictObject({ word: z.string(), address: z.string() });
 export const listenerView = z.strictObject({
   phase: z.enum([
     'join',
+    // The seat of this link was opened elsewhere; this device asks for it.
+    'device',
     'level',
     'practice',
     'part',
@@ -82,6 +84,20 @@ export const listenerView = z.strictObject({
   /** Of the whole sitting. */
   trials: z.int(),
   answered: z.int(),
+  /** On how many devices this seat was opened. */
+  devices: z.int(),
+  /** What a listener may keep once all is answered. */
+  receipt: z
+    .strictObject({
+      seat: z.int(),
+      answers: z.int(),
+      lastAt: z.string().nullable(),
+      /** Of the canonical JSON of all answers given. */
+      answersSha256: z.string(),
+    })
+    .nullable(),
+  /** Whether the sitting is closed, and its key can be fetched from here. */
+  keyOpen: z.boolean(),
   minutesLeft: z.number(),
   /** What is asked now; the first part until the sitting has begun. */
   part: z.strictObject({

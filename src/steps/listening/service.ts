@@ -1,13 +1,17 @@
-import { createHash, randomBytes } from 'node:crypto';
-import { nextPair } from '@/core/design/adaptive';
+import { pairAfter } from '@/core/design/adaptive';
+import { canonicalJson, sha256Hex } from '@/core/design/seal';
 import { listenerMinutes } from '@/core/design/time-budget';
-import { hash32, Random } from '@/core/signal/random';
 import { TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks/task';
 import { type Db, db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
+import { mayTry } from '@/platform/limits';
 import { announce } from '@/platform/live';
+import { freshToken, hashOfToken } from '@/platform/secret-link';
 import type { CopyOrder } from '@/platform/send-copy';
+import { freshSeed } from '@/platform/system-random';
+import { looksForgotten } from '@/steps/sitting/alias';
+import { countSeats } from '@/steps/sitting/store';
 import {
   type Answering,
   type Joining,
@@ -17,12 +21,12 @@ import {
 } from './schema';
 import {
   answerKeyAt,
-  type AskedPair,
+  answersOf,
   askedPairs,
   chainIdsOf,
   clipAt,
   countLevelChange,
-  countListeners,
+  type DeviceRow,
   findSeated,
   type HeardPart,
   type HeardSitting,
@@ -30,17 +34,23 @@ import {
   holdForAnswer,
   holdForJoining,
   insertAnswer,
+  insertDevice,
   insertListener,
-  isSeated,
   type ListenerRow,
+  markFetched,
+  openedKey,
   partsOf,
   replacePair,
   type RoomState,
   type Seated,
+  seatOfDevices,
+  seatOfPanelist,
+  setLevelSet,
   setPartsBegun,
   setStage,
   settlingClipAt,
   trialsAt,
+  witnessed,
 } from './store';
 
 /** Clips for setting the level and for the practice trial; words that no real trial uses. */
@@ -66,15 +76,16 @@ const REFERENCE_WORD = 'Reference';
 const LEAST_HEARD_S = 2;
 const CLOSED = 'This sitting is closed; answers given before are kept. Thank you for listening.';
 
-function hashOf(token: string): string {
-  return createHash('sha256').update(token).digest('hex');
-}
+const FORGOTTEN =
+  'You were forgotten here as you asked: your answers stay without a name, and no more are taken.';
+const TOO_MANY_SEATS =
+  'Too many seats were taken from this network just now; wait ten minutes, then try again.';
 
 type Behind = Seated & { sitting: { seal: string } };
 
 /** The sitting behind a link, and who asks for it. */
 async function behind(from: Db, token: string, listenerToken: string | undefined): Promise<Behind> {
-  const found = await findSeated(from, token, listenerToken ? hashOf(listenerToken) : null);
+  const found = await findSeated(from, token, listenerToken ? hashOfToken(listenerToken) : null);
   if (!found || found.sitting.state === 'draft' || found.sitting.seal === null) {
     throw notFound('sitting');
   }
@@ -84,6 +95,7 @@ async function behind(from: Db, token: string, listenerToken: string | undefined
       'This link was withdrawn; what you answered is kept. Ask the engineer for another.',
     );
   }
+  if (found.listener?.forgotten) throw new UserError(404, FORGOTTEN);
   return { ...found, sitting: { ...found.sitting, seal: found.sitting.seal } };
 }
 
@@ -91,7 +103,7 @@ export function leastHeardS(part: HeardPart): number {
   return Math.min(LEAST_HEARD_S, part.clipSeconds / 2);
 }
 
-/** Less than this nobody needs who listens: half as long again as hearing each clip at least. */
+/** By the bank's own clock, less than this nobody needs who listens: half as long again as hearing each at least. */
 function hastyBelowS(part: HeardPart, clips: number): number {
   return 1.5 * clips * leastHeardS(part);
 }
@@ -167,12 +179,15 @@ interface Standing {
 function standingAlone(
   sitting: HeardSitting,
   listener: ListenerRow,
+  { levelSet }: DeviceRow,
   parts: readonly HeardPart[],
   answered: number,
 ): Standing {
   const stand = (phase: Standing['phase']) => ({ phase, position: answered + 1, behind: answered });
   if (answered >= parts[parts.length - 1].to) return stand('finished');
   if (sitting.state === 'closed') return stand('closed');
+  // Another device sounds another way: the level is set on each.
+  if (!levelSet) return stand('level');
   if (listener.stage !== 'trials') return stand(listener.stage);
   return stand(listener.partsBegun < partAt(parts, answered + 1).number ? 'part' : 'trial');
 }
@@ -200,19 +215,26 @@ export async function viewFor(
   token: string,
   listenerToken: string | undefined,
 ): Promise<ListenerView> {
-  const { sitting, invitee, listener, answered } = await behind(db(), token, listenerToken);
+  const found = await behind(db(), token, listenerToken);
+  const { sitting, invitee, device } = found;
+  // What a seat's device may know is more than what its link alone tells.
+  const listener = device ? found.listener : null;
+  const answered = device ? found.answered : 0;
   const parts = await partsOf(db(), sitting.id);
   const trials = parts[parts.length - 1].to;
   const together = sitting.room === 'together';
   let standing: Standing;
-  if (listener) {
+  if (listener && device) {
     standing = together
       ? await standingTogether(sitting, listener, trials)
-      : standingAlone(sitting, listener, parts, answered);
+      : standingAlone(sitting, listener, device, parts, answered);
+  } else if (found.listener) {
+    standing = { phase: sitting.state === 'closed' ? 'closed' : 'device', position: 1, behind: 0 };
   } else {
-    const free =
-      (invitee !== null || sitting.sharedLink) &&
-      (await countListeners(db(), sitting.id)) < sitting.seats;
+    const { taken, reserved } = await countSeats(db(), sitting.id);
+    const free = invitee
+      ? taken < sitting.seats
+      : sitting.sharedLink && taken + reserved < sitting.seats;
     const phase = sitting.state === 'closed' ? 'closed' : free ? 'join' : 'full';
     standing = { phase, position: 1, behind: 0 };
   }
@@ -258,6 +280,12 @@ export async function viewFor(
     resetSound: sitting.resetSound,
     trials,
     answered,
+    devices: listener?.devices ?? 0,
+    receipt:
+      listener && ['finished', 'closed'].includes(phase) && !sitting.rehearsal
+        ? await receiptOf(listener, answered)
+        : null,
+    keyOpen: listener !== null && sitting.state === 'closed',
     minutesLeft: settledIn
       ? minutesAfter(parts, done)
       : listenerMinutes(parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one))),
@@ -271,10 +299,59 @@ export async function viewFor(
   });
 }
 
+/** What a listener keeps: that so many answers were given by then, and a number that stands for them all. */
+async function receiptOf(
+  { id, seat }: ListenerRow,
+  answers: number,
+): Promise<ListenerView['receipt']> {
+  const given = await answersOf(db(), id);
+  const told = given.map(({ position, answer: said }) => ({ position, answer: said }));
+  return {
+    seat,
+    answers,
+    lastAt: given.at(-1)?.answeredAt.toISOString() ?? null,
+    answersSha256: await sha256Hex(canonicalJson(told)),
+  };
+}
+
+/** The key as it was sealed, for whoever has a seat, once the sitting is closed. */
+export async function keyForListener(
+  token: string,
+  listenerToken: string | undefined,
+): Promise<string> {
+  const { sitting } = await present(db(), token, listenerToken);
+  const key = await openedKey(db(), sitting.id);
+  if (key === null) throw new UserError(409, 'The key is shut until the sitting is closed.');
+  return key;
+}
+
+/** Where somebody joins from. */
+export interface Arrival {
+  /** The network place, for limits. */
+  place: string;
+  /** Secrets that this browser keeps of any seats. */
+  seats: readonly string[];
+}
+
+async function limitJoining(sittingId: string, place: string): Promise<void> {
+  if (!(await mayTry('joining', `${sittingId} ${place}`))) {
+    throw new UserError(429, TOO_MANY_SEATS);
+  }
+}
+
 /** Takes a seat. @returns the secret for the listener's cookie */
-export async function join(token: string, joining: Joining, at: Date): Promise<string> {
-  const listenerToken = randomBytes(24).toString('base64url');
+export async function join(
+  token: string,
+  joining: Joining,
+  { place, seats: others }: Arrival,
+  at: Date,
+): Promise<string> {
+  const listenerToken = freshToken();
   const { sitting, invitee } = await behind(db(), token, undefined);
+  await limitJoining(sitting.id, place);
+  if (looksForgotten(joining.alias)) {
+    throw new UserError(409, 'This name stands for somebody who was forgotten; choose another.');
+  }
   await transaction(async (tx) => {
     if ((await holdForJoining(tx, sitting.id)) !== 'open') throw new UserError(409, CLOSED);
     if (!invitee && !sitting.sharedLink) {
@@ -283,50 +360,71 @@ export async function join(token: string, joining: Joining, at: Date): Promise<s
         'This link takes nobody new any more; ask the engineer for one of your own.',
       );
     }
-    // Joined on another device meanwhile: the seat is there.
-    if (invitee && (await isSeated(tx, sitting.id, invitee.panelistId))) return;
-    const taken = await countListeners(tx, sitting.id);
-    if (taken >= sitting.seats) {
+    const before = await seatOfDevices(tx, sitting.id, others.map(hashOfToken));
+    if (before?.forgotten) throw new UserError(409, FORGOTTEN);
+    if (invitee && (await seatOfPanelist(tx, sitting.id, invitee.panelistId))) {
+      throw new UserError(409, 'You have a seat by this link already; reload to go on with it.');
+    }
+    const seats = await countSeats(tx, sitting.id);
+    if (seats.taken + (invitee ? 0 : seats.reserved) >= sitting.seats) {
       throw new UserError(
         409,
         'All seats of this sitting are taken; ask the engineer for another.',
       );
     }
-    await insertListener(
+    const listenerId = await insertListener(
       tx,
       {
         sittingId: sitting.id,
-        seat: taken + 1,
+        seat: seats.next,
         alias: joining.alias,
-        tokenHash: hashOf(listenerToken),
         playback: joining.playback,
         simulated: false,
         panelistId: invitee?.panelistId ?? null,
+        sameAsSeat: before?.seat ?? null,
       },
       at,
     ).catch((error: unknown) => {
       if (violatesUnique(error, 'listener_alias')) {
         throw new UserError(
           409,
-          `“${joining.alias}” is taken in this sitting; choose another name.`,
+          `“${joining.alias}” is taken in this sitting, or looks like a name that is; choose another.`,
         );
       }
       throw error;
     });
+    await insertDevice(tx, listenerId, hashOfToken(listenerToken), at);
+    await announce(tx, sitting.comparisonId);
+  });
+  return listenerToken;
+}
+
+/**
+ * Opens a seat on one more device, by the link that it belongs to. It is counted, the listener is told of it, and
+ * the level is set anew. @returns the secret for this device's cookie
+ */
+export async function addDevice(token: string, { place }: Arrival, at: Date): Promise<string> {
+  const listenerToken = freshToken();
+  const { sitting, invitee, listener } = await behind(db(), token, undefined);
+  if (!invitee || !listener) throw notFound('seat');
+  await limitJoining(sitting.id, place);
+  await transaction(async (tx) => {
+    if ((await holdForJoining(tx, sitting.id)) !== 'open') throw new UserError(409, CLOSED);
+    await insertDevice(tx, listener.id, hashOfToken(listenerToken), at);
     await announce(tx, sitting.comparisonId);
   });
   return listenerToken;
 }
 
 async function present(from: Db, token: string, listenerToken: string | undefined) {
-  const { listener, ...found } = await behind(from, token, listenerToken);
-  if (!listener) {
+  const { listener, device, ...found } = await behind(from, token, listenerToken);
+  if (!listener || !device || !listenerToken) {
     throw new UserError(
       401,
       'This browser has no seat in the sitting; open the link again to join.',
     );
   }
-  return { ...found, listener };
+  return { ...found, listener, device, tokenHash: hashOfToken(listenerToken) };
 }
 
 /** Level set, practice done, or a part begun: on to the next; never back. */
@@ -335,7 +433,8 @@ export async function finishStage(
   listenerToken: string | undefined,
   done: StageDone,
 ): Promise<void> {
-  const { listener } = await present(db(), token, listenerToken);
+  const { listener, tokenHash } = await present(db(), token, listenerToken);
+  if (done.stage === 'level') await setLevelSet(db(), tokenHash);
   if (done.stage === 'level-changed') await countLevelChange(db(), listener.id);
   else if (done.stage === 'part') {
     if (listener.stage === 'trials' && done.part === listener.partsBegun + 1) {
@@ -354,7 +453,7 @@ async function refuseUnfit(
   sitting: HeardSitting,
   trial: HeardTrial,
   given: Answering,
-): Promise<{ hasty: boolean; part: HeardPart }> {
+): Promise<HeardPart> {
   const part = (await partsOf(tx, sitting.id)).find(({ number }) => number === trial.part);
   if (!part) throw notFound('part');
   const { kind, clips } = trial;
@@ -366,7 +465,7 @@ async function refuseUnfit(
     words,
   });
   if (refused) throw new UserError(422, refused);
-  if (sitting.room === 'together') return { hasty: false, part };
+  if (sitting.room === 'together') return part;
   const least = leastHeardS(part) * 0.95;
   if (given.heardS.length !== clips.length || given.heardS.some((heard) => heard < least)) {
     throw new UserError(
@@ -376,7 +475,7 @@ async function refuseUnfit(
         : 'Hear the recording before you answer.',
     );
   }
-  return { hasty: given.durationS < hastyBelowS(part, clips.length), part };
+  return part;
 }
 
 /**
@@ -391,26 +490,9 @@ async function adapt(
   answered: number,
 ): Promise<void> {
   const asked = await askedPairs(tx, sittingId, seat, part.number);
-  const coming = asked.find(({ position }) => position === answered + 2);
-  if (coming?.kind !== 'judged') return;
   const chains = await chainIdsOf(tx, part.clipSetId);
-  const placed = ({ firstChainId, secondChainId }: AskedPair) => ({
-    first: chains.indexOf(firstChainId),
-    second: chains.indexOf(secondChainId),
-  });
-  const judged = asked
-    .filter(({ kind, position }) => kind === 'judged' && position <= answered)
-    .flatMap((pair) => (pair.choice ? [{ ...placed(pair), choice: pair.choice }] : []));
-  const pending = asked.find(({ position }) => position === answered + 1);
-  const lot = Random.derived(part.adaptiveSeed, `seat ${seat} trial ${answered + 2}`);
-  const { first, second } = nextPair(
-    chains.length,
-    judged,
-    pending?.kind === 'judged' ? placed(pending) : null,
-    lot,
-  );
-  const place = { sittingId, seat, position: answered + 2 };
-  await replacePair(tx, place, [chains[first], chains[second]]);
+  const pair = pairAfter(chains, asked, answered, { seat, seed: part.adaptiveSeed });
+  if (pair) await replacePair(tx, { sittingId, seat, position: answered + 2 }, pair);
 }
 
 /**
@@ -424,7 +506,7 @@ export async function answer(
   at: Date,
 ): Promise<void> {
   await transaction(async (tx) => {
-    const { sitting, listener } = await present(tx, token, listenerToken);
+    const { sitting, listener, device } = await present(tx, token, listenerToken);
     const held = await holdForAnswer(tx, sitting.id, listener.id, given.position);
     if (held.keyThere !== null) {
       if (held.keyThere === given.key) return;
@@ -436,13 +518,19 @@ export async function answer(
     const open =
       sitting.room === 'together'
         ? held.roomHeard
-        : listener.stage === 'trials' && trial?.part <= listener.partsBegun;
+        : device.levelSet && listener.stage === 'trials' && trial?.part <= listener.partsBegun;
     if (given.position !== next || !trial || !open) {
       throw new UserError(409, 'This is not the trial to answer now; reload to see the right one.');
     }
-    const { hasty, part } = await refuseUnfit(tx, sitting, trial, given);
+    const part = await refuseUnfit(tx, sitting, trial, given);
     const place = { listenerId: listener.id, sittingId: sitting.id, seat: listener.seat };
-    if (!(await insertAnswer(tx, place, { ...given, hasty }, at))) {
+    // In a room phones fetch nothing, and everybody has the same time.
+    const seen =
+      sitting.room === 'together'
+        ? { serverS: null, unfetched: false }
+        : await witnessed(tx, place, given.position, at);
+    const hasty = seen.serverS !== null && seen.serverS < hastyBelowS(part, trial.clips.length);
+    if (!(await insertAnswer(tx, place, { ...given, ...seen, hasty }, at))) {
       // Two copies at once, or a key used before: only the very same answer counts as kept.
       if ((await answerKeyAt(tx, listener.id, given.position)) === given.key) return;
       throw new UserError(409, 'This answer was not kept; reload and answer again.');
@@ -455,25 +543,35 @@ export async function answer(
   });
 }
 
+/** A copy to send, whom it is made for, and what is noted once it was sent. */
+export interface Served {
+  order: CopyOrder;
+  /** One copy at a time is made for each. */
+  who: string;
+  sent: (at: Date) => Promise<void>;
+}
+
 /** Which stored clip an address means for this listener now; addresses of other trials are unknown. */
 export async function clipFor(
   token: string,
   listenerToken: string | undefined,
   address: string,
-): Promise<CopyOrder> {
-  const { sitting, listener, answered } = await present(db(), token, listenerToken);
+): Promise<Served> {
+  const { sitting, listener, device, answered } = await present(db(), token, listenerToken);
   const settling = SETTLING.find((clip) => clip.address === address);
   if (settling) {
     const [{ clipSetId }] = await partsOf(db(), sitting.id);
     const audioId = await settlingClipAt(db(), clipSetId, settling.variant);
     if (audioId === null) throw notFound('clip');
-    const seed = hash32(`${listener.id} ${address}`) >>> 0;
-    return { audioId, seed, levelLufs: null, gainDb: 0 };
+    const seeds = { trial: freshSeed(), clip: freshSeed() };
+    const order = { audioId, seeds, levelLufs: null, gainDb: 0 };
+    return { order, who: listener.id, sent: () => Promise.resolve() };
   }
   const found =
-    sitting.state === 'open' && listener.stage === 'trials'
+    sitting.state === 'open' && listener.stage === 'trials' && device.levelSet
       ? await clipAt(db(), sitting.id, listener.seat, address, answered + 1, answered + 2)
       : null;
   if (!found) throw notFound('clip');
-  return found;
+  const place = { sittingId: sitting.id, seat: listener.seat, ...found.place };
+  return { order: found.order, who: listener.id, sent: (at) => markFetched(db(), place, at) };
 }

@@ -1,6 +1,11 @@
+import type { AskedPair } from '@/core/design/adaptive';
+import type { Json } from '@/core/design/seal';
 import type { TaskId, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
+import { hashOfToken } from '@/platform/secret-link';
+import { aliasKey } from '@/steps/sitting/alias';
+import { countSeats } from '@/steps/sitting/store';
 import type { Answering } from './schema';
 
 /** A sitting as listening needs it: nothing that tells chains apart. */
@@ -45,6 +50,14 @@ export interface ListenerRow {
   alias: string;
   stage: 'level' | 'practice' | 'trials';
   partsBegun: number;
+  forgotten: boolean;
+  /** How many devices opened the seat. */
+  devices: number;
+}
+
+/** The device that asks, as its seat knows it. */
+export interface DeviceRow {
+  levelSet: boolean;
 }
 
 /** A link's sitting, whom the link is for, and who sits behind it in the browser that asks. */
@@ -52,13 +65,15 @@ export interface Seated {
   sitting: HeardSitting & RoomState;
   invitee: Invitee | null;
   listener: ListenerRow | null;
+  /** Null on a device that the seat does not know: then nothing may be done but to ask for it. */
+  device: DeviceRow | null;
   /** Answers that this listener gave. */
   answered: number;
 }
 
 /**
  * All that a request behind a link begins with, in one question: a panel asks this many times a second.
- * @param tokenHash of the browser's seat; a personal link needs none and holds its seat on any device
+ * @param tokenHash of the secret that this browser keeps
  */
 export async function findSeated(
   db: Db,
@@ -70,39 +85,78 @@ export async function findSeated(
        (SELECT to_jsonb(heard) FROM (SELECT ${HEARD}, room_position AS "roomPosition",
          room_heard AS "roomHeard") AS heard) AS sitting,
        CASE WHEN panelist.id IS NOT NULL THEN jsonb_build_object('panelistId', panelist.id,
-         'alias', panelist.alias, 'withdrawn', withdrawn_at IS NOT NULL) END AS invitee,
+         'alias', panelist.alias, 'withdrawn', withdrawn_at IS NOT NULL OR link.forgotten) END AS invitee,
        CASE WHEN listener.id IS NOT NULL THEN jsonb_build_object('id', listener.id, 'seat', seat,
-         'alias', listener.alias, 'stage', stage, 'partsBegun', parts_begun) END AS listener,
+         'alias', listener.alias, 'stage', stage, 'partsBegun', parts_begun,
+         'forgotten', forgotten_at IS NOT NULL,
+         'devices', (SELECT count(*) FROM seat_device WHERE listener_id = listener.id)) END AS listener,
+       CASE WHEN seat_device.listener_id = listener.id
+         THEN jsonb_build_object('levelSet', level_set) END AS device,
        (SELECT count(*)::int FROM answer WHERE listener_id = listener.id) AS answered
-     FROM (SELECT id AS sitting_id, NULL::uuid AS panelist_id, NULL::timestamptz AS withdrawn_at
+     FROM (SELECT id AS sitting_id, NULL::uuid AS panelist_id, NULL::timestamptz AS withdrawn_at,
+             false AS forgotten
              FROM sitting WHERE token = $1
            UNION ALL
-           SELECT sitting_id, panelist_id, withdrawn_at FROM listener_link WHERE token = $1) AS link
+           SELECT sitting_id, panelist_id, withdrawn_at, forgotten FROM listener_link
+             WHERE token_hash = $3) AS link
      JOIN sitting ON sitting.id = link.sitting_id
      LEFT JOIN panelist ON panelist.id = link.panelist_id
+     LEFT JOIN seat_device ON seat_device.token_hash = $2
      LEFT JOIN listener ON listener.sitting_id = sitting.id
        AND (listener.panelist_id = link.panelist_id
-         OR link.panelist_id IS NULL AND token_hash = $2)`,
-    [token, tokenHash],
+         OR listener.id = seat_device.listener_id
+           AND (link.panelist_id IS NULL OR forgotten_at IS NOT NULL))`,
+    [token, tokenHash, hashOfToken(token)],
   );
   return row ?? null;
 }
 
-/** The sitting that a conductor's link runs. */
+/** The sitting that a conductor's link runs, and which device plays it. */
 export async function findByConductor(
   db: Db,
   token: string,
-): Promise<(HeardSitting & { token: string; code: string }) | null> {
-  const [row] = await db.rows<HeardSitting & { token: string; code: string }>(
-    `SELECT ${HEARD}, token, code FROM sitting WHERE conductor_token = $1`,
-    [token],
+): Promise<(HeardSitting & { token: string; code: string; deviceHash: string | null }) | null> {
+  const [row] = await db.rows<
+    HeardSitting & { token: string; code: string; deviceHash: string | null }
+  >(
+    `SELECT ${HEARD}, token, code, device_hash AS "deviceHash"
+     FROM sitting JOIN conductor_link ON sitting_id = sitting.id WHERE token_hash = $1`,
+    [hashOfToken(token)],
   );
   return row ?? null;
+}
+
+export async function insertConductorLink(
+  db: Db,
+  sittingId: string,
+  tokenHash: string,
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    'INSERT INTO conductor_link (token_hash, sitting_id, created_at) VALUES ($1, $2, $3)',
+    [tokenHash, sittingId, at],
+  );
+}
+
+/** Binds a conductor's link to the device that plays first. @returns the device that holds it */
+export async function bindConductor(
+  db: Db,
+  token: string,
+  deviceHash: string,
+  at: Date,
+): Promise<string> {
+  const [row] = await db.rows<{ held: string }>(
+    `UPDATE conductor_link SET device_hash = coalesce(device_hash, $2),
+       first_played_at = coalesce(first_played_at, $3)
+     WHERE token_hash = $1 RETURNING device_hash AS held`,
+    [hashOfToken(token), deviceHash, at],
+  );
+  return row.held;
 }
 
 /** A room that can be run, as far as whoever runs it may know. */
 export interface OpenRoom {
-  conductorToken: string;
+  sittingId: string;
   title: string;
   seats: number;
   joined: number;
@@ -110,7 +164,7 @@ export interface OpenRoom {
 
 export async function openRooms(db: Db, studioId: string): Promise<OpenRoom[]> {
   return db.rows<OpenRoom>(
-    `SELECT conductor_token AS "conductorToken", sitting.title, seats,
+    `SELECT sitting.id AS "sittingId", sitting.title, seats,
        (SELECT count(*)::int FROM listener WHERE sitting_id = sitting.id) AS joined
      FROM sitting JOIN comparison ON comparison.id = comparison_id
      WHERE owner_id = $1 AND deleted_at IS NULL AND state = 'open' AND room = 'together'
@@ -234,21 +288,21 @@ export async function holdForAnswer(
   return row;
 }
 
-/** Whether somebody sits by their personal link, on whatever device. */
-export async function isSeated(db: Db, sittingId: string, panelistId: string): Promise<boolean> {
-  const rows = await db.rows('SELECT id FROM listener WHERE sitting_id = $1 AND panelist_id = $2', [
-    sittingId,
-    panelistId,
-  ]);
-  return rows.length > 0;
+/** The seat that somebody holds by their personal link. */
+export async function seatOfPanelist(
+  db: Db,
+  sittingId: string,
+  panelistId: string,
+): Promise<string | null> {
+  const [row] = await db.rows<{ id: string }>(
+    'SELECT id FROM listener WHERE sitting_id = $1 AND panelist_id = $2',
+    [sittingId, panelistId],
+  );
+  return row?.id ?? null;
 }
 
 export async function countListeners(db: Db, sittingId: string): Promise<number> {
-  const [{ count }] = await db.rows<{ count: number }>(
-    'SELECT count(*)::int AS count FROM listener WHERE sitting_id = $1',
-    [sittingId],
-  );
-  return count;
+  return (await countSeats(db, sittingId)).taken;
 }
 
 export async function insertListener(
@@ -257,29 +311,63 @@ export async function insertListener(
     sittingId: string;
     seat: number;
     alias: string;
-    tokenHash: string;
     playback: string;
     simulated: boolean;
     panelistId?: string | null;
+    sameAsSeat?: number | null;
   },
   at: Date,
 ): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO listener (sitting_id, seat, alias, token_hash, playback, simulated, panelist_id,
-       consented_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id`,
+    `INSERT INTO listener (sitting_id, seat, alias, alias_key, playback, simulated, panelist_id,
+       same_as_seat, consented_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id`,
     [
       listener.sittingId,
       listener.seat,
       listener.alias,
-      listener.tokenHash,
+      aliasKey(listener.alias),
       listener.playback,
       listener.simulated,
       listener.panelistId ?? null,
+      listener.sameAsSeat ?? null,
       at,
     ],
   );
   return id;
+}
+
+/** Lets a device open a seat. */
+export async function insertDevice(
+  db: Db,
+  listenerId: string,
+  tokenHash: string,
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    'INSERT INTO seat_device (token_hash, listener_id, first_seen_at) VALUES ($1, $2, $3)',
+    [tokenHash, listenerId, at],
+  );
+}
+
+export async function setLevelSet(db: Db, tokenHash: string): Promise<void> {
+  await db.rows('UPDATE seat_device SET level_set = true WHERE token_hash = $1', [tokenHash]);
+}
+
+/** A seat of the sitting that a browser holds by another link. */
+export async function seatOfDevices(
+  db: Db,
+  sittingId: string,
+  tokenHashes: readonly string[],
+): Promise<{ seat: number; forgotten: boolean } | null> {
+  const [row] = await db.rows<{ seat: number; forgotten: boolean }>(
+    `SELECT seat, forgotten_at IS NOT NULL AS forgotten FROM listener
+     JOIN seat_device ON listener_id = listener.id
+     WHERE sitting_id = $1 AND token_hash = ANY ($2::text[])
+     ORDER BY forgotten_at NULLS LAST, seat LIMIT 1`,
+    [sittingId, tokenHashes],
+  );
+  return row ?? null;
 }
 
 export async function setStage(db: Db, listenerId: string, stage: string): Promise<void> {
@@ -324,15 +412,7 @@ export async function trialsAt(
   );
 }
 
-/** What a listener was asked in a part, by chain, and what they said so far. */
-export interface AskedPair {
-  position: number;
-  kind: TrialKind;
-  firstChainId: string;
-  secondChainId: string;
-  choice: 'first' | 'second' | 'tie' | null;
-}
-
+/** What a listener was asked in a part, and what they said so far. */
 export async function askedPairs(
   db: Db,
   sittingId: string,
@@ -377,9 +457,9 @@ export async function replacePair(
 }
 
 /** The copy that an address means, and where it is noted that it was sent. */
-export interface AddressedCopy extends CopyOrder {
-  /** Null for what belongs to no trial. */
-  place: { position: number; slot: number } | null;
+export interface AddressedCopy {
+  order: CopyOrder;
+  place: { position: number; slot: number };
 }
 
 /** The clip behind an address, if it belongs to one of these positions of the seat. */
@@ -392,11 +472,11 @@ export async function clipAt(
   to: number,
 ): Promise<AddressedCopy | null> {
   const [row] = await db.rows<AddressedCopy>(
-    `SELECT master_audio_id AS "audioId",
-       jsonb_build_object('trial', trial.seed, 'clip', trial_clip.seed) AS seeds,
-       jsonb_build_object('position', trial.position, 'slot', slot) AS place,
-       trial_clip.gain_db AS "gainDb", CASE WHEN clip_set.method = 'loudness'
-         THEN (clip_set.facts->>'targetLufs')::float8 ELSE after_lufs END AS "levelLufs"
+    `SELECT jsonb_build_object('position', trial.position, 'slot', slot) AS place, jsonb_build_object(
+       'audioId', master_audio_id,
+       'seeds', jsonb_build_object('trial', trial.seed, 'clip', trial_clip.seed),
+       'gainDb', trial_clip.gain_db, 'levelLufs', CASE WHEN clip_set.method = 'loudness'
+         THEN (clip_set.facts->>'targetLufs')::float8 ELSE after_lufs END) AS "order"
      FROM trial_clip JOIN trial USING (sitting_id, seat, position)
      JOIN clip ON clip.clip_set_id = trial_clip.clip_set_id AND clip.chain_id = trial_clip.chain_id
      JOIN clip_set ON clip_set.id = trial_clip.clip_set_id
@@ -418,17 +498,75 @@ export async function settlingClipAt(
   return row?.id ?? null;
 }
 
+/** Notes when a copy was first sent. */
+export async function markFetched(
+  db: Db,
+  place: { sittingId: string; seat: number; position: number; slot: number },
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    `UPDATE trial_clip SET first_fetched_at = $5
+     WHERE sitting_id = $1 AND seat = $2 AND position = $3 AND slot = $4 AND first_fetched_at IS NULL`,
+    [place.sittingId, place.seat, place.position, place.slot, at],
+  );
+}
+
+/** What the bank itself saw of a trial before its answer. */
+export interface Witnessed {
+  /** Since the answer before, or since its sound was there; null for neither. */
+  serverS: number | null;
+  /** Whether some of its sound was never sent. */
+  unfetched: boolean;
+}
+
+export async function witnessed(
+  db: Db,
+  place: { listenerId: string; sittingId: string; seat: number },
+  position: number,
+  at: Date,
+): Promise<Witnessed> {
+  const [row] = await db.rows<Witnessed>(
+    `SELECT extract(epoch FROM $5::timestamptz - greatest(max(first_fetched_at),
+         (SELECT answered_at FROM answer WHERE listener_id = $1 AND position = $4 - 1)))::float8 AS "serverS",
+       bool_or(first_fetched_at IS NULL) AS unfetched
+     FROM trial_clip WHERE sitting_id = $2 AND seat = $3 AND position = $4`,
+    [place.listenerId, place.sittingId, place.seat, position, at],
+  );
+  return { ...row, serverS: row.serverS === null ? null : Math.max(0, row.serverS) };
+}
+
+/** Everything that a listener answered, for the receipt. */
+export async function answersOf(
+  db: Db,
+  listenerId: string,
+): Promise<{ position: number; answer: Json; answeredAt: Date }[]> {
+  return db.rows(
+    `SELECT position, answer, answered_at AS "answeredAt" FROM answer
+     WHERE listener_id = $1 ORDER BY position`,
+    [listenerId],
+  );
+}
+
+/** The key of a sitting once it is closed, exactly as it was sealed. */
+export async function openedKey(db: Db, sittingId: string): Promise<string | null> {
+  const [row] = await db.rows<{ key: string }>(
+    `SELECT sealed_key AS key FROM sitting WHERE id = $1 AND state = 'closed' AND NOT rehearsal`,
+    [sittingId],
+  );
+  return row?.key ?? null;
+}
+
 /** @returns whether this answer was new */
 export async function insertAnswer(
   db: Db,
   place: { listenerId: string; sittingId: string; seat: number },
-  given: Answering & { hasty: boolean },
+  given: Answering & Witnessed & { hasty: boolean },
   at: Date,
 ): Promise<boolean> {
   const rows = await db.rows(
     `INSERT INTO answer (listener_id, sitting_id, seat, position, answer, idempotency_key, heard_s,
-       switches, duration_s, hasty, answered_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT DO NOTHING RETURNING position`,
+       switches, duration_s, hasty, server_s, unfetched, answered_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) ON CONFLICT DO NOTHING RETURNING position`,
     [
       place.listenerId,
       place.sittingId,
@@ -440,6 +578,8 @@ export async function insertAnswer(
       given.switches,
       given.durationS,
       given.hasty,
+      given.serverS,
+      given.unfetched,
       at,
     ],
   );

@@ -27,7 +27,7 @@ import {
   markPassage,
   orderMatch,
 } from '@/steps/test/bank';
-import { packClips } from '@/worker/tasks';
+import { hashPackClips, packClips } from '@/worker/tasks';
 import { makePack, openPackKey, packJob, packsOf } from './pack';
 import { packKey, packManifest } from './pack-format';
 import type { MatchOrder } from './schema';
@@ -356,8 +356,8 @@ describe('blind pack', () => {
     const question = 'Which suits better?';
     await expect(
       makePack(engineer, comparisonId, setId, { question: 'Is Kern 40 better?' }, NOON),
-    ).rejects.toThrow('names the chain Kern 40');
-    const packId = await makePack(engineer, comparisonId, setId, { question }, NOON);
+    ).rejects.toThrow('stands for “Kern 40”');
+    const packId = await makePack(engineer, comparisonId, setId, { question }, NOON, hashPackClips);
     const zip = await packClips(await packJob(engineer, comparisonId, packId));
     expect(
       Buffer.from(zip).equals(
@@ -386,7 +386,12 @@ describe('blind pack', () => {
     expect(JSON.stringify(before)).not.toContain('Kern');
     const key = await openPackKey(engineer, comparisonId, packId, LATER(3));
     expect(createHash('sha256').update(key).digest('hex')).toBe(manifest.seal);
-    expect(packKey.parse(JSON.parse(key)).clips.map(({ chain }) => chain)).toEqual(CHAIN_NAMES);
+    const { clips } = packKey.parse(JSON.parse(key));
+    expect(clips.map(({ chain }) => chain)).toEqual(CHAIN_NAMES);
+    // The key says which file is which by what is in it, so no other file can be passed off as one.
+    for (const { word, sha256 } of clips) {
+      expect(createHash('sha256').update(files[`${word}.wav`]).digest('hex')).toBe(sha256);
+    }
     expect((await packsOf(engineer, comparisonId))[0].openedAt).toEqual(LATER(3));
     const stranger = await testEngineer('Somebody Else');
     await expect(packJob(stranger, comparisonId, packId)).rejects.toMatchObject({ status: 404 });

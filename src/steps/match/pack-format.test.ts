@@ -55,9 +55,9 @@ it('its schema is a JSON Schema that names every field', () => {
 
 it('the seal is the hash of the key file, byte for byte', async () => {
   const key = {
-    document: 'zeitbank blind pack key 1' as const,
+    document: 'zeitbank blind pack key 2' as const,
     pack: 'p',
-    clips: [{ word: 'Walnut', chain: 'Kern 40 › Linie 2' }],
+    clips: [{ word: 'Walnut', chain: 'Kern 40 › Linie 2', sha256: hash }],
     nonce: 'n0nce',
   };
   const text = keyDocument(key);

@@ -42,9 +42,10 @@ export type PackManifest = z.infer<typeof packManifest>;
 /** The key: which word is which chain. Its canonical JSON is what the seal is made of. */
 export const packKey = z
   .object({
-    document: z.literal('zeitbank blind pack key 1'),
+    document: z.literal('zeitbank blind pack key 2'),
     pack: z.string(),
-    clips: z.array(z.object({ word: z.string(), chain: z.string() })),
+    /** The hash is of the file as it lies in the pack, so that no other file can be taken for it. */
+    clips: z.array(z.object({ word: z.string(), chain: z.string(), sha256: hash })),
     nonce: z.string(),
   })
   .strict();

@@ -1,13 +1,15 @@
 import { randomBytes, randomInt, randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { sha256Hex } from '@/core/design/seal';
+import { tellings } from '@/core/design/telling';
 import type { CopySeeds } from '@/core/matching/copy';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import { freshSeed } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { listChains } from '@/steps/chains/store';
+import { threads } from '@/platform/threads';
+import { gearNamesOf, listChains } from '@/steps/chains/store';
 import { comparisonOf, passageOf } from '@/steps/comparisons/service';
 import { keyDocument, packWords } from './pack-format';
 import {
@@ -46,49 +48,95 @@ async function packOf(
   return pack;
 }
 
-/** Draws code words for a set, seals the key, and keeps both; the zip is made when it is fetched. */
+/** SHA-256 of each file of a pack, by its code word. */
+type Hashing = (packed: Pick<PackJob, 'clips' | 'levelLufs'>) => Promise<Record<string, string>>;
+
+const hashInThread: Hashing = async (packed) =>
+  (await threads().run(packed, { name: 'hashPackClips' })) as Record<string, string>;
+
+/**
+ * Draws code words for a set, has the files made for their hashes, seals the key, and keeps both; the zip is made
+ * when it is fetched, of the same seeds and so to the same bytes.
+ */
 export async function makePack(
   engineer: SignedIn,
   comparisonId: string,
   clipSetId: string,
   { question }: { question: string },
   at: Date,
+  hashes: Hashing = hashInThread,
 ): Promise<string> {
   await comparisonOf(engineer, comparisonId);
-  return transaction(async (tx) => {
-    const set = await findClipSet(tx, clipSetId);
-    if (set?.comparisonId !== comparisonId) throw notFound('set of clips');
-    if (set.state !== 'ready') {
-      throw new UserError(409, 'A pack needs clips that are made and verified; wait for them.');
-    }
-    const chains = await listChains(tx, comparisonId);
-    const told = chains.find(
-      ({ name }) => name.length > 2 && question.toLowerCase().includes(name.toLowerCase()),
+  const set = await findClipSet(db(), clipSetId);
+  if (set?.comparisonId !== comparisonId) throw notFound('set of clips');
+  if (set.state !== 'ready' || !set.facts) {
+    throw new UserError(409, 'A pack needs clips that are made and verified; wait for them.');
+  }
+  const chains = await listChains(db(), comparisonId);
+  const gear = await gearNamesOf(
+    db(),
+    chains.map(({ id }) => id),
+  );
+  const names = [...chains.map(({ name }) => name), ...gear];
+  const told = tellings(question, names).find(({ certain }) => certain);
+  if (told) {
+    throw new UserError(
+      422,
+      `Listeners would read “${told.words}”, which stands for “${told.name}”; take it out of the question.`,
     );
-    if (told) {
-      throw new UserError(422, `The question names the chain ${told.name}; listeners must not.`);
-    }
-    const clips = await listClips(tx, clipSetId);
-    const drawn = packWords(clips.length, (below) => randomInt(below));
-    const words = Object.fromEntries(clips.map(({ chainId }, i) => [chainId, drawn[i]]));
-    const nameOf = (id: string) => chains.find((chain) => chain.id === id)?.name ?? id;
+  }
+  const clips = await listClips(db(), clipSetId);
+  const drawn = packWords(clips.length, (below) => randomInt(below));
+  const words = Object.fromEntries(clips.map(({ chainId }, i) => [chainId, drawn[i]]));
+  const seeds = {
+    trial: freshSeed(),
+    clips: Object.fromEntries(clips.map(({ chainId }) => [chainId, freshSeed()])),
+  };
+  const hashOf = await hashes({
+    clips: await packedClips(clipSetId, words, seeds),
+    levelLufs: set.method === 'loudness' ? set.facts.targetLufs : null,
+  });
+  const nameOf = (id: string) => chains.find((chain) => chain.id === id)?.name ?? id;
+  return transaction(async (tx) => {
     const id = randomUUID();
     const document = keyDocument({
-      document: 'zeitbank blind pack key 1',
+      document: 'zeitbank blind pack key 2',
       pack: id,
-      clips: clips.map(({ chainId }) => ({ word: words[chainId], chain: nameOf(chainId) })),
+      clips: clips.map(({ chainId }) => ({
+        word: words[chainId],
+        chain: nameOf(chainId),
+        sha256: hashOf[words[chainId]],
+      })),
       nonce: randomBytes(32).toString('hex'),
     });
     const seal = await sha256Hex(document);
-    const seeds = {
-      trial: freshSeed(),
-      clips: Object.fromEntries(clips.map(({ chainId }) => [chainId, freshSeed()])),
-    };
     const pack = { id, clipSetId, question, seal, keyDocument: document, words, seeds };
     await insertPack(tx, comparisonId, pack, at);
     await announce(tx, comparisonId);
     return id;
   });
+}
+
+/** A clip on its way into a pack. */
+export interface PackedClip {
+  word: string;
+  audioId: number;
+  seeds: CopySeeds;
+}
+
+async function packedClips(
+  clipSetId: string,
+  words: Record<string, string>,
+  seeds: { trial: string; clips: Record<string, string> },
+): Promise<PackedClip[]> {
+  const clips = [];
+  for (const { chainId } of await listClips(db(), clipSetId)) {
+    const audioId = await clipMaster(db(), clipSetId, chainId);
+    if (audioId === null) throw notFound('clip');
+    const own = { trial: seeds.trial, clip: seeds.clips[chainId] };
+    clips.push({ word: words[chainId], audioId, seeds: own });
+  }
+  return clips;
 }
 
 /** What the thread needs to write the zip. */
@@ -99,7 +147,7 @@ export interface PackJob {
   level: { method: 'loudness' | 'rms' | 'tone' | 'hand'; target: number };
   /** Common loudness, where the method makes that equal. */
   levelLufs: number | null;
-  clips: { word: string; audioId: number; seeds: CopySeeds }[];
+  clips: PackedClip[];
 }
 
 export async function packJob(
@@ -113,13 +161,7 @@ export async function packJob(
   const { sourceName } = await comparisonOf(engineer, comparisonId);
   const passage = await passageOf(db(), comparisonId, set.passageId);
   const own = `${passage.sourceName ?? sourceName}, ${passage.name}`;
-  const clips = [];
-  for (const { chainId } of await listClips(db(), set.id)) {
-    const audioId = await clipMaster(db(), set.id, chainId);
-    if (audioId === null) throw notFound('clip');
-    const seeds = { trial: pack.seeds.trial, clip: pack.seeds.clips[chainId] };
-    clips.push({ word: pack.words[chainId], audioId, seeds });
-  }
+  const clips = await packedClips(set.id, pack.words, pack.seeds);
   return {
     title: set.context === 'raw' ? own : `${own}, ${CONTEXT_WORDS[set.context]}`,
     question: pack.question,

@@ -26,7 +26,7 @@ async function answered(aliases: string[], liking: string[]): Promise<string> {
     const seat = i + 1;
     const listenerId = await insertListener(
       db(),
-      { sittingId, seat, alias, tokenHash: randomUUID(), playback: 'headphones', simulated: false },
+      { sittingId, seat, alias, playback: 'headphones', simulated: false },
       NOON,
     );
     const trials = await db().rows<{ position: number; first: string; second: string }>(
@@ -47,6 +47,8 @@ async function answered(aliases: string[], liking: string[]): Promise<string> {
           switches: 3,
           durationS: 10 + position,
           hasty: false,
+          serverS: 10 + position,
+          unfetched: false,
         },
         NOON,
       );

@@ -14,8 +14,8 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
-import { anySealedKey } from '@/steps/sitting/schema';
-import { countsOf, listSittings } from '@/steps/sitting/store';
+import { anySealedKey, type NamedListening, type SittingListener } from '@/steps/sitting/schema';
+import { countsOf, listListeners, listNamedListening, listSittings } from '@/steps/sitting/store';
 import {
   type AnswerRow,
   type ClosedSitting,
@@ -23,6 +23,7 @@ import {
   findReadable,
   type HeardPart,
   listAnswers,
+  listSealedClips,
   partsOfSitting,
   storeAnalysis,
   type StoredAnalysis,
@@ -65,7 +66,21 @@ export interface Result {
   /** Null while they are being read. */
   parts: ResultPart[] | null;
   /** Median seconds per trial of each listener, answers, and how many were hasty. */
-  pace: { listener: string; answers: number; medianS: number; hasty: number }[];
+  pace: {
+    listener: string;
+    answers: number;
+    medianS: number;
+    hasty: number;
+    /** Answers before which some sound was never sent. */
+    unfetched: number;
+    devices: number;
+    /** Whose browser this was before, as far as it is known. */
+    sameAs: string | null;
+  }[];
+  /** Who listened by name while it was open. */
+  namedListening: NamedListening[];
+  /** The clips that were heard, as they were sealed. */
+  clips: { part: number; chain: string; sha256: string }[];
 }
 
 /** Names of chains as the key holds them. */
@@ -173,6 +188,8 @@ export async function resultsOf(
   const { joined } = await countsOf(db(), sitting.id);
   const heard = await partsOfSitting(db(), sitting.id);
   const { analysis } = sitting;
+  const listeners = await listListeners(db(), sitting.id);
+  const names = namesOf(sitting);
   return {
     ...view,
     result: {
@@ -204,9 +221,27 @@ export async function resultsOf(
         answers: own.length,
         medianS: median(own.map(({ durationS }) => durationS)),
         hasty: own.filter(({ hasty }) => hasty).length,
+        unfetched: own.filter(({ unfetched }) => unfetched).length,
+        ...seatFacts(own[0].seat, listeners),
+      })),
+      namedListening: await listNamedListening(db(), sitting.id),
+      clips: (await listSealedClips(db(), sitting.id)).map(({ part, chainId, sha256 }) => ({
+        part,
+        chain: names.get(chainId) ?? chainId,
+        sha256,
       })),
     },
   };
+}
+
+/** What is known of who sat on a seat. */
+function seatFacts(
+  seat: number,
+  listeners: readonly SittingListener[],
+): { devices: number; sameAs: string | null } {
+  const own = listeners.find((one) => one.seat === seat);
+  const other = listeners.find((one) => one.seat === own?.sameAsSeat);
+  return { devices: own?.devices.length ?? 0, sameAs: other?.alias ?? null };
 }
 
 function contextOf({ context }: HeardPart): string {
@@ -286,7 +321,11 @@ export async function answersCsv(
     'heard_s',
     'switches',
     'duration_s',
+    'server_s',
+    'answered_at',
+    'first_fetched_at',
     'hasty',
+    'unfetched',
     ...(sitting.simulated ? ['simulated'] : []),
   ];
   const times = new Map<string, number>();
@@ -314,7 +353,11 @@ export async function answersCsv(
         answer.heardS.map((heard) => heard.toFixed(1)).join(' '),
         answer.switches,
         answer.durationS.toFixed(1),
+        answer.serverS?.toFixed(1) ?? '',
+        answer.answeredAt.toISOString(),
+        firstFetch(answer),
         answer.hasty ? 'yes' : '',
+        answer.unfetched ? 'yes' : '',
         ...(sitting.simulated ? ['yes'] : []),
       ];
     });
@@ -324,6 +367,12 @@ export async function answersCsv(
     contentType: 'text/csv; charset=utf-8',
     body: Papa.unparse({ fields, data }, { escapeFormulae: FORMULA, newline: '\r\n' }),
   };
+}
+
+/** When the first clip of an answer's trial was sent; empty where none was. */
+function firstFetch({ clips }: AnswerRow): string {
+  const times = clips.flatMap(({ firstFetchedAt }) => (firstFetchedAt ? [firstFetchedAt] : []));
+  return times.length === 0 ? '' : new Date(times.sort()[0]).toISOString();
 }
 
 function jsonFile(name: string, content: unknown): Download {
@@ -344,10 +393,11 @@ export async function answersJson(
   const names = namesOf(sitting);
   const answers = (await listAnswers(db(), sittingId)).map(({ clips, ...answer }) => ({
     ...answer,
-    clips: clips.map(({ chainId, word, gainDb }) => ({
+    clips: clips.map(({ chainId, word, gainDb, firstFetchedAt }) => ({
       chain: names.get(chainId) ?? chainId,
       word,
       gainDb,
+      firstFetchedAt,
     })),
   }));
   const parts = (await partsOfSitting(db(), sittingId)).map((part) => ({
@@ -360,6 +410,20 @@ export async function answersJson(
     simulated,
     closedAt,
     seal,
+    sealBroken: sitting.sealBrokenAt && {
+      at: sitting.sealBrokenAt,
+      reason: sitting.sealBrokenReason,
+    },
+    namedListening: await listNamedListening(db(), sittingId),
+    listeners: (await listListeners(db(), sittingId)).map(
+      ({ seat, alias, playback, devices, sameAsSeat }) => ({
+        seat,
+        alias,
+        playback,
+        devices,
+        sameAsSeat,
+      }),
+    ),
     parts,
     answers,
   });
@@ -373,4 +437,17 @@ export async function analysisJson(
   const { analysis } = await closedSitting(engineer, comparisonId, sittingId);
   if (!analysis) throw new UserError(409, 'The analysis is still being made; wait a moment.');
   return jsonFile(`analysis-${sittingId.slice(0, 8)}.json`, analysis);
+}
+
+/** A clip of a closed sitting whose SHA-256 stands in its key, as it was before any copy was made. */
+export async function sealedClip(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  sha256: string,
+): Promise<{ audioId: number }> {
+  await closedSitting(engineer, comparisonId, sittingId);
+  const clip = (await listSealedClips(db(), sittingId)).find((one) => one.sha256 === sha256);
+  if (!clip) throw notFound('clip');
+  return clip;
 }

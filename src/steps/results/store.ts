@@ -70,12 +70,17 @@ export interface AnswerRow {
   kind: TrialKind;
   rightSlot: number | null;
   /** In the order of the slots. */
-  clips: { chainId: string; word: string; gainDb: number }[];
+  clips: { chainId: string; word: string; gainDb: number; firstFetchedAt: string | null }[];
   answer: Answer;
   heardS: number[];
   switches: number;
   durationS: number;
   hasty: boolean;
+  /** By the bank's own clock, seconds since the answer before or since the sound was there. */
+  serverS: number | null;
+  /** Some sound of the trial was never sent to the listener. */
+  unfetched: boolean;
+  answeredAt: Date;
 }
 
 /** All answers of a closed sitting with their key. */
@@ -83,16 +88,36 @@ export async function listAnswers(db: Db, sittingId: string): Promise<AnswerRow[
   return db.rows<AnswerRow>(
     `SELECT listener.alias AS listener, answer.seat, answer.position, part, kind,
        right_slot AS "rightSlot", clips, answer.answer, heard_s AS "heardS", switches,
-       duration_s AS "durationS", hasty
+       duration_s AS "durationS", hasty, server_s AS "serverS", unfetched,
+       answered_at AS "answeredAt"
      FROM answer JOIN listener ON listener.id = answer.listener_id
      JOIN trial ON trial.sitting_id = answer.sitting_id AND trial.seat = answer.seat
        AND trial.position = answer.position
      JOIN (SELECT seat, position, jsonb_agg(jsonb_build_object('chainId', chain_id, 'word', word,
-             'gainDb', gain_db) ORDER BY slot) AS clips
+             'gainDb', gain_db, 'firstFetchedAt', first_fetched_at) ORDER BY slot) AS clips
            FROM trial_clip WHERE sitting_id = $1 GROUP BY seat, position) AS heard
        ON heard.seat = answer.seat AND heard.position = answer.position
      JOIN sitting ON sitting.id = answer.sitting_id AND sitting.state = 'closed'
      WHERE answer.sitting_id = $1 ORDER BY answer.seat, answer.position`,
+    [sittingId],
+  );
+}
+
+/** A clip of a closed sitting, as it was sealed. */
+export interface SealedClip {
+  part: number;
+  chainId: string;
+  audioId: number;
+  sha256: string;
+}
+
+export async function listSealedClips(db: Db, sittingId: string): Promise<SealedClip[]> {
+  return db.rows<SealedClip>(
+    `SELECT part.number AS part, clip.chain_id AS "chainId", audio.id AS "audioId", sha256
+     FROM part JOIN sitting ON sitting.id = sitting_id AND state = 'closed'
+     JOIN clip ON clip.clip_set_id = part.clip_set_id
+     JOIN chain ON chain.id = clip.chain_id JOIN audio ON audio.id = master_audio_id
+     WHERE sitting_id = $1 ORDER BY part.number, chain.position`,
     [sittingId],
   );
 }

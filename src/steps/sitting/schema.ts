@@ -76,6 +76,8 @@ export const sittingDraft = z
       .min(1, 'At least one listener.')
       .max(100, 'A sitting has at most 100 seats.'),
     codeMode: z.enum(['fresh', 'fixed']),
+    /** Whether only people with a link of their own may come. */
+    invitedOnly: z.boolean().default(false),
     /** Own headphones at one's own pace, or all at once in one room. */
     room: z.enum(['own', 'together']),
     /** What is heard before each trial, to clear the ear. */
@@ -111,8 +113,6 @@ export interface Sitting extends SittingDraft {
   id: string;
   state: 'draft' | 'open' | 'closed';
   token: string;
-  /** Of whoever runs a room. */
-  conductorToken: string | null;
   /** Short code for joining while it is open. */
   code: string | null;
   seal: string | null;
@@ -141,6 +141,11 @@ export interface SittingListener {
   playback: string;
   answers: number;
   levelChanges: number;
+  /** When each device opened the seat first. */
+  devices: Date[];
+  forgotten: boolean;
+  /** Another seat that the same browser took. */
+  sameAsSeat: number | null;
 }
 
 /** A link of one person of the panel to a sitting. */
@@ -148,15 +153,31 @@ export interface PersonalLink {
   id: string;
   panelistId: string;
   alias: string;
-  token: string;
   withdrawn: boolean;
+  /** Never given back: whom it was for was forgotten. */
+  forgotten: boolean;
   joined: boolean;
+}
+
+/** Somebody listened by name to what an open sitting asks about. */
+export interface NamedListening {
+  name: string;
+  at: Date;
 }
 
 export const linkOrder = z.object({
   panelistIds: z.array(z.uuid()).min(1, 'Choose somebody of the panel.').max(100),
 });
-export const linkChange = z.object({ withdrawn: z.boolean() });
+export const linkChange = z.union([
+  z.object({ withdrawn: z.boolean() }),
+  /** Another secret in place of the one that was lost; whoever has that one is out. */
+  z.object({ renew: z.literal(true) }),
+]);
+/** Whether somebody listens by name although a sitting over it is open. */
+export const insisting = z
+  .literal('yes')
+  .optional()
+  .transform((said) => said === 'yes');
 export const sharedLinkChange = z.object({ open: z.boolean() });
 
 /** What one part costs and buys. */
@@ -191,10 +212,14 @@ export const firstSealedKey = z.object({
 
 /** The sealed document; its canonical JSON is what is hashed. */
 export const sealedKey = z.object({
-  document: z.literal('zeitbank sealed key 2'),
+  /** 2 told neither what wrote it nor the version of the analysis. */
+  document: z.enum(['zeitbank sealed key 2', 'zeitbank sealed key 3']),
+  program: z.string().optional(),
   sitting: z.string(),
+  /** Title, seats, and each part's task, clips, question, controls and words. */
   plan: z.json(),
   analysis: z.string(),
+  analysisVersion: z.int().optional(),
   chains: z.array(z.object({ id: z.string(), name: z.string() })),
   /** Per part: SHA-256 of each chain's clip. */
   clips: z.array(sealedClips),

@@ -3,17 +3,22 @@ import { ADAPTIVE_RULE } from '@/core/design/adaptive';
 import { type Balance, balanceOf } from '@/core/design/balance';
 import { codeTrials } from '@/core/design/codes';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
+import { type Telling, tellings } from '@/core/design/telling';
 import type { Random } from '@/core/signal/random';
 import { closestPair } from '@/core/spectrum/closest';
+import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { TASKS } from '@/core/tasks';
 import { needsFreshWords } from '@/core/tasks/controls';
 import type { TrialDesign } from '@/core/tasks/task';
+import { PROGRAM } from '@/core/version';
 import { type Db, db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue } from '@/platform/jobs';
 import { announce } from '@/platform/live';
+import { freshToken, hashOfToken } from '@/platform/secret-link';
 import { freshSeed, systemRandom } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { gearNamesOf } from '@/steps/chains/store';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
@@ -22,6 +27,7 @@ import { listClipSets } from '@/steps/match/store';
 import { deletePanelist, listAliases, seatsOf } from '@/steps/panel/store';
 import { accountOf, type ClipFacts } from './account';
 import type {
+  NamedListening,
   PartDraft,
   PersonalLink,
   SealBreaking,
@@ -33,9 +39,11 @@ import type {
   SittingListener,
 } from './schema';
 import {
+  askedNow,
   chainsOfSet,
   clipFactsOf,
   coloursOf,
+  countSeats,
   countsOf,
   deleteDraft,
   deleteRehearsals,
@@ -43,32 +51,31 @@ import {
   forgetListener,
   insertSitting,
   insertLinks,
+  insertNamedListening,
   insertTrials,
   judgedTrials,
   type KeyChain,
   lacksAnalysis,
+  laidOut,
   listLinks,
   listListeners,
+  listNamedListening,
   listSittings,
   lockSitting,
   markBroken,
   markClosed,
   markOpen,
+  openSittingsOver,
+  releaseSeat,
   replaceParts,
   setAdaptiveSeed,
+  setLinkToken,
   setLinkWithdrawn,
   setSharedLink,
   type TrialRow,
   updateSitting,
 } from './store';
-
-/** Fixed before the first answer and sealed with the key. */
-const ANALYSIS_PLAN =
-  'Each part is read alone. Pairs: one Davidson model with ties and order effect; headline test net wins ' +
-  'per listener, block test, 5 %; single pairs by exact sign test over listeners, Holm. Lines and ' +
-  'judgements against the reference: means of each listener, Friedman in its F form. Right answers: exact ' +
-  'binomial test against guessing, Holm over the pairs. Words: Cochran, Holm over the words. Controls ' +
-  'are reported apart. No look before closing; listeners are left out only if they never answered.';
+import { differenceFromSeal } from './verify';
 
 /** Signs of a short code; none that is easily taken for another. */
 const CODE_SIGNS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -85,6 +92,10 @@ export interface SittingView {
     links: PersonalLink[];
     /** How evenly the orders of each part came out; empty unless it is open, null where answers lead them. */
     balances: (Balance | null)[];
+    /** Who listened by name while it was open. */
+    namedListening: NamedListening[];
+    /** Texts for listeners that may give something away, while it is planned. */
+    tellings: Telling[];
   })[];
   /** Who can be asked. */
   panel: { id: string; alias: string }[];
@@ -139,6 +150,15 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       listeners: await listListeners(db(), sitting.id),
       links: await listLinks(db(), sitting.id),
       balances: sitting.state === 'open' ? await balancesOf(sitting) : [],
+      namedListening: await listNamedListening(db(), sitting.id),
+      tellings:
+        sitting.state === 'draft'
+          ? await tellingsOf(
+              db(),
+              sitting,
+              sets.flatMap(({ chainNames }) => chainNames),
+            )
+          : [],
     });
   }
   const first = sets.find(({ chains }) => chains > 1);
@@ -171,6 +191,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     title: set.name,
     seats: 12,
     codeMode: 'fresh',
+    invitedOnly: false,
     resetSound: 'none',
     room: 'own',
     parts: [
@@ -294,18 +315,33 @@ export async function discardDraft(
   });
 }
 
-/** Refuses texts for listeners that name a chain. */
-function refuseNames({ title, parts }: SittingDraft, chains: readonly KeyChain[]): void {
+/** What in the texts for listeners gives a chain away, or may. */
+async function tellingsOf(
+  from: Db,
+  { title, parts }: SittingDraft,
+  chains: readonly { id: string; name: string }[],
+): Promise<Telling[]> {
+  const gear = await gearNamesOf(
+    from,
+    chains.map(({ id }) => id),
+  );
+  const names = [...chains.map(({ name }) => name), ...gear];
   const texts = [title, ...parts.flatMap(({ prompt, words }) => [prompt, ...words])];
-  for (const text of texts) {
-    const named = chains.find(({ name }) => text.toLowerCase().includes(name.toLowerCase()));
-    if (named) {
-      throw new UserError(
-        422,
-        `Listeners would read the name “${named.name}”; take it out of the texts for them, then seal.`,
-      );
-    }
-  }
+  return texts.flatMap((text) => tellings(text, names));
+}
+
+/** Refuses texts for listeners that name a chain, or gear in it. */
+async function refuseNames(
+  tx: Db,
+  plan: SittingDraft,
+  chains: readonly { id: string; name: string }[],
+): Promise<void> {
+  const told = (await tellingsOf(tx, plan, chains)).find(({ certain }) => certain);
+  if (!told) return;
+  throw new UserError(
+    422,
+    `Listeners would read “${told.words}”, which stands for “${told.name}”; take it out of the texts for them, then seal.`,
+  );
 }
 
 /** The trials of every seat, part after part; chains by their index in the whole sitting. */
@@ -373,8 +409,8 @@ async function sealAndOpen(
   random: Random,
   at: Date,
 ): Promise<string> {
-  const { title, seats, codeMode, resetSound, room, parts } = sitting;
-  const plan = { title, seats, codeMode, resetSound, room, parts };
+  const { title, seats, codeMode, invitedOnly, resetSound, room, parts } = sitting;
+  const plan = { title, seats, codeMode, invitedOnly, resetSound, room, parts };
   const sets = await listClipSets(tx, comparisonId);
   const chainsOfPart = [];
   const references = [];
@@ -385,7 +421,7 @@ async function sealAndOpen(
   refuseImpossible(parts, chainsOfPart);
   const byId = new Map(chainsOfPart.flat().map((chain) => [chain.id, chain]));
   const chains = [...byId.values()];
-  refuseNames(plan, chains);
+  await refuseNames(tx, plan, chains);
   const ordered = room === 'together' ? { ...plan, seats: 1 } : plan;
   const drawn = drawTrials(ordered, chains, chainsOfPart, references, random);
   const words = codeTrials(
@@ -403,10 +439,12 @@ async function sealAndOpen(
     adaptive ? [[i + 1, randomInt(2 ** 47)] as const] : [],
   );
   const key: SealedKey = {
-    document: 'zeitbank sealed key 2',
+    document: 'zeitbank sealed key 3',
+    program: PROGRAM,
     sitting: sitting.id,
     plan,
-    analysis: seeds.length > 0 ? `${ANALYSIS_PLAN} ${ADAPTIVE_RULE}` : ANALYSIS_PLAN,
+    analysis: seeds.length > 0 ? `${ANALYSIS_PLAN.text} ${ADAPTIVE_RULE}` : ANALYSIS_PLAN.text,
+    analysisVersion: ANALYSIS_PLAN.version,
     chains: chains.map(({ id, name }) => ({ id, name })),
     clips: chainsOfPart.map((own) =>
       Object.fromEntries(own.map(({ id, clipSha256 }) => [id, clipSha256])),
@@ -425,8 +463,7 @@ async function sealAndOpen(
   const text = canonicalJson(key);
   const seal = await sha256Hex(text);
   const code = Array.from({ length: CODE_LENGTH }, () => CODE_SIGNS[randomInt(CODE_SIGNS.length)]);
-  const conductorToken = room === 'together' ? randomBytes(18).toString('base64url') : null;
-  const sealed = { seal, sealedKey: text, code: code.join(''), conductorToken };
+  const sealed = { seal, sealedKey: text, code: code.join('') };
   await markOpen(tx, sitting.id, sealed, at);
   for (const [part, seed] of seeds) await setAdaptiveSeed(tx, sitting.id, part, seed);
   await insertTrials(tx, sitting.id, trialRows(key, parts, seats));
@@ -524,6 +561,22 @@ export async function forget(
   });
 }
 
+/** Frees a seat on which nothing was answered, for somebody else. */
+export async function release(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  seat: number,
+): Promise<void> {
+  await transaction(async (tx) => {
+    await openOne(tx, engineer, comparisonId, sittingId);
+    if (!(await releaseSeat(tx, sittingId, seat))) {
+      throw new UserError(409, 'On this seat something was answered, so it stays taken.');
+    }
+    await announce(tx, comparisonId);
+  });
+}
+
 /** @returns whether somebody had this seat */
 async function forgetSeat(
   tx: Db,
@@ -532,7 +585,7 @@ async function forgetSeat(
   seat: number,
   at: Date,
 ): Promise<boolean> {
-  if (!(await forgetListener(tx, id, seat))) return false;
+  if (!(await forgetListener(tx, id, seat, at))) return false;
   if (state === 'closed') {
     await dropAnalysis(tx, id);
     await orderAnalysis(tx, comparisonId, id, at);
@@ -570,23 +623,86 @@ async function openOne(
   return sitting;
 }
 
-/** Gives people of the panel a link of their own; whoever has one keeps it. */
+/** A link that was just made: its secret is shown now and never again. */
+export interface FreshLink {
+  alias: string;
+  token: string;
+}
+
+/** Gives people of the panel a link of their own, and keeps a seat for each; whoever has one keeps it. */
 export async function addLinks(
   engineer: SignedIn,
   comparisonId: string,
   sittingId: string,
   panelistIds: readonly string[],
   at: Date,
-): Promise<void> {
+): Promise<FreshLink[]> {
+  return transaction(async (tx) => {
+    const { seats } = await openOne(tx, engineer, comparisonId, sittingId);
+    const tokens = new Map(panelistIds.map((id) => [id, freshToken()]));
+    const links = [...tokens].map(([panelistId, token]) => ({
+      panelistId,
+      tokenHash: hashOfToken(token),
+    }));
+    const made = await insertLinks(tx, { sittingId, ownerId: engineer.studioId }, links, at);
+    const { taken, reserved } = await countSeats(tx, sittingId);
+    if (taken + reserved > seats) {
+      throw new UserError(
+        409,
+        `This sitting has ${seats} seats: ${taken} are taken, and ${reserved - made.length} kept for others. No link was made.`,
+      );
+    }
+    await announce(tx, comparisonId);
+    return made.map(({ panelistId, alias }) => ({ alias, token: tokens.get(panelistId) ?? '' }));
+  });
+}
+
+/** Makes a new secret for somebody's link; the old one opens nothing any more, their seat stays theirs. */
+export async function renewLink(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  linkId: string,
+): Promise<{ token: string }> {
+  const token = freshToken();
   await transaction(async (tx) => {
     await openOne(tx, engineer, comparisonId, sittingId);
-    const links = panelistIds.map((panelistId) => ({
-      panelistId,
-      token: randomBytes(18).toString('base64url'),
-    }));
-    await insertLinks(tx, { sittingId, ownerId: engineer.studioId }, links, at);
+    if (!(await setLinkToken(tx, sittingId, linkId, hashOfToken(token)))) throw notFound('link');
     await announce(tx, comparisonId);
   });
+  return { token };
+}
+
+/** What is better not heard by name now: open sittings ask about it. */
+export async function guardedOf(
+  engineer: SignedIn,
+  comparisonId: string,
+): Promise<{ clipSetIds: string[]; takeIds: string[] }> {
+  await comparisonOf(engineer, comparisonId);
+  return askedNow(db(), comparisonId);
+}
+
+/**
+ * Whether somebody may listen by name: while a sitting asks about it, only who insists, and that is written down
+ * for every report.
+ * @throws UserError (409) while a sitting over it is open and nobody insists
+ */
+export async function listenByName(
+  engineer: SignedIn,
+  comparisonId: string,
+  what: { clipSetId: string } | { takeId: string },
+  insists: boolean,
+  at: Date,
+): Promise<void> {
+  const open = await openSittingsOver(db(), comparisonId, what);
+  if (open.length === 0) return;
+  if (!insists) {
+    throw new UserError(
+      409,
+      'A sitting over these recordings is open: whoever hears them by name now can recognise what the panel hears blind.',
+    );
+  }
+  await insertNamedListening(db(), open, engineer.name, at);
 }
 
 /** Withdraws somebody's link, or gives it back; what they answered stays. */
@@ -614,7 +730,13 @@ export async function changeSharedLink(
   open: boolean,
 ): Promise<void> {
   await transaction(async (tx) => {
-    await openOne(tx, engineer, comparisonId, sittingId);
+    const { invitedOnly } = await openOne(tx, engineer, comparisonId, sittingId);
+    if (open && invitedOnly) {
+      throw new UserError(
+        409,
+        'It was sealed for invited people only; give them links of their own.',
+      );
+    }
     await setSharedLink(tx, sittingId, open);
     await announce(tx, comparisonId);
   });
@@ -627,6 +749,22 @@ const orderAnalysis = (tx: Db, comparisonId: string, sittingId: string, at: Date
     { comparisonId, subjectId: sittingId, label: 'reading the results' },
     at,
   );
+
+/**
+ * Refuses to close what is not as it was sealed. Where the seal was broken, openly and with a reason, it is closed
+ * all the same, and every report says so.
+ */
+async function refuseUnsealed(tx: Db, { id, seal, sealBrokenAt, parts }: Sitting): Promise<void> {
+  if (sealBrokenAt) return;
+  const chains = [];
+  for (const { clipSetId } of parts) chains.push(await chainsOfSet(tx, clipSetId));
+  const difference = await differenceFromSeal(seal ?? '', await laidOut(tx, id), chains);
+  if (difference === null) return;
+  throw new UserError(
+    409,
+    `This is not what was sealed: ${difference}. Nothing was closed and all answers are kept; bring the bank back from a copy, or break the seal with a reason and close it so.`,
+  );
+}
 
 /**
  * Ends the answering for good; the key is opened and the analysis made. Asked again it changes nothing,
@@ -645,7 +783,10 @@ export async function closeSitting(
     if (sitting.state === 'draft') {
       throw new UserError(409, 'This sitting was not opened yet, so there is nothing to close.');
     }
-    if (!again) await markClosed(tx, sittingId, at);
+    if (!again) {
+      await refuseUnsealed(tx, sitting);
+      await markClosed(tx, sittingId, at);
+    }
     await orderAnalysis(tx, comparisonId, sittingId, at);
   });
 }

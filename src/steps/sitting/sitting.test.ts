@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { sha256Hex } from '@/core/design/seal';
 import { Random } from '@/core/signal/random';
+import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { TASK_IDS, TASKS } from '@/core/tasks';
+import { PROGRAM } from '@/core/version';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -10,13 +12,14 @@ import { createComparison } from '@/steps/comparisons/service';
 import { answer, finishStage, join, viewFor } from '@/steps/listening/service';
 import { overviewOf } from '@/steps/overview/service';
 import { keyFile, resultsOf } from '@/steps/results/service';
-import { bankWithClips, openTestSitting, testPlan } from '@/steps/test/bank';
+import { HERE, bankWithClips, openTestSitting, testPlan } from '@/steps/test/bank';
 import { accountOf, trialsOfPart } from './account';
-import { anySealedKey, sittingDraft } from './schema';
+import { anySealedKey, sealedKey, sittingDraft } from './schema';
 import {
   breakSeal,
   closeSitting,
   discardDraft,
+  listenByName,
   openSitting,
   planSitting,
   rehearse,
@@ -308,7 +311,7 @@ describe('a rehearsal', () => {
     const before = (await sittingsOf(engineer, comparisonId)).sittings.length;
     const { token } = await rehearse(engineer, comparisonId, { ...plan, seats: 40 }, NOON);
     expect(await viewFor(token, undefined)).toMatchObject({ phase: 'join', rehearsal: true });
-    const seat = await join(token, { alias: 'Me', playback: 'earbuds', consent: true }, NOON);
+    const seat = await join(token, { alias: 'Me', playback: 'earbuds', consent: true }, HERE, NOON);
     await finishStage(token, seat, { stage: 'level' });
     await finishStage(token, seat, { stage: 'practice' });
     const given = { position: 1, answer: { choice: 'first' as const }, key: randomUUID() };
@@ -322,12 +325,163 @@ describe('a rehearsal', () => {
   });
 });
 
+describe('closing', () => {
+  const ids = () => bank.comparisonId;
+  /** Changes rows behind the product's back, then tries to close. */
+  async function closedAfter(statement: string, sittingId: string): Promise<unknown> {
+    await db().rows(statement, [sittingId]);
+    return closeSitting(engineer, ids(), sittingId, NOON).then(
+      () => null,
+      (error: unknown) => error,
+    );
+  }
+
+  it.each([
+    [
+      'two chains swapped in a trial',
+      `UPDATE trial_clip AS one SET chain_id = other.chain_id FROM trial_clip AS other
+       WHERE one.sitting_id = $1 AND (other.sitting_id, other.seat, other.position)
+         = (one.sitting_id, one.seat, one.position) AND other.slot = 1 - one.slot
+         AND one.seat = 2 AND one.position = 3`,
+      'trial 3 of seat 2 is not as it was sealed',
+    ],
+    [
+      'another level',
+      `UPDATE trial_clip SET gain_db = 1 WHERE sitting_id = $1 AND seat = 1 AND position = 2 AND slot = 0`,
+      'trial 2 of seat 1 is not as it was sealed',
+    ],
+    [
+      'a judgement made a control',
+      `UPDATE trial SET kind = 'repeat' WHERE sitting_id = $1 AND seat = 1 AND position = 1`,
+      'trial 1 of seat 1 is not as it was sealed',
+    ],
+    [
+      'another key',
+      `UPDATE sitting SET sealed_key = replace(sealed_key, '"a', '"b') WHERE id = $1`,
+      'the key is not the one whose seal was shown',
+    ],
+    [
+      'a trial taken away',
+      `DELETE FROM trial WHERE sitting_id = $1 AND seat = 3 AND position = 1`,
+      'seat 3 has another number of trials',
+    ],
+  ])('is refused with the difference: %s', async (_, statement, difference) => {
+    const { sittingId } = await openTestSitting(engineer, ids());
+    const refused = await closedAfter(statement, sittingId);
+    expect(refused).toMatchObject({ status: 409 });
+    expect(String(refused)).toContain(difference);
+    const [{ state }] = await db().rows<{ state: string }>(
+      'SELECT state FROM sitting WHERE id = $1',
+      [sittingId],
+    );
+    expect(state).toBe('open');
+    // Openly, with a reason, it can be closed so; that stands in every report.
+    const breaking = { reason: 'the bank was tampered with', title: 'Clarinet, bridge' };
+    await breakSeal(engineer, ids(), sittingId, breaking, NOON);
+    await closeSitting(engineer, ids(), sittingId, NOON);
+  });
+
+  it('is refused when another sound lies under a clip', async () => {
+    const { sittingId } = await openTestSitting(engineer, ids());
+    const swap = `UPDATE clip AS one SET master_audio_id = other.master_audio_id FROM clip AS other
+      WHERE one.clip_set_id = other.clip_set_id AND one.chain_id <> other.chain_id
+        AND one.chain_id IN (SELECT chain_id FROM clip ORDER BY chain_id LIMIT 2)
+        AND other.chain_id IN (SELECT chain_id FROM clip ORDER BY chain_id LIMIT 2)
+        AND $1::uuid IS NOT NULL`;
+    const refused = await closedAfter(swap, sittingId);
+    expect(String(refused)).toMatch(/the clip of .* in part 1 is another/);
+    await db().rows(swap, [sittingId]);
+    await closeSitting(engineer, ids(), sittingId, NOON);
+  });
+
+  it('replays pairs that followed the answers, and finds one that did not', async () => {
+    const change = { seats: 2 };
+    const part = { adaptive: true, trials: 6, controls: { self: true, louder: true, repeats: 0 } };
+    for (const tampered of [false, true]) {
+      const { sittingId, token } = await openTestSitting(engineer, ids(), change, part);
+      const me = { alias: 'Me', playback: 'earbuds' as const, consent: true as const };
+      const seat = await join(token, me, HERE, NOON);
+      await finishStage(token, seat, { stage: 'level' });
+      await finishStage(token, seat, { stage: 'practice' });
+      for (let position = 1; position <= 5; position++) {
+        const choice = (['first', 'tie', 'second'] as const)[position % 3];
+        const given = { position, answer: { choice }, key: randomUUID() };
+        await answer(token, seat, { ...given, heardS: [3, 3], switches: 1, durationS: 9 }, NOON);
+      }
+      const sql = tampered
+        ? `UPDATE trial_clip AS one SET chain_id = other.chain_id FROM trial_clip AS other, trial
+           WHERE one.sitting_id = $1 AND (other.sitting_id, other.seat, other.position)
+             = (one.sitting_id, one.seat, one.position) AND other.slot = 1 - one.slot
+             AND (trial.sitting_id, trial.seat, trial.position) = (one.sitting_id, one.seat, one.position)
+             AND kind = 'judged' AND one.seat = 1 AND one.position = (SELECT max(position) FROM trial
+               WHERE sitting_id = $1 AND seat = 1 AND kind = 'judged')`
+        : 'SELECT $1::uuid';
+      const refused = await closedAfter(sql, sittingId);
+      if (tampered) expect(String(refused)).toContain('is not as it was sealed');
+      else expect(refused).toBeNull();
+    }
+  });
+
+  it('seals what is analysed and by what: task, order, clips, plan, versions', async () => {
+    const { sittingId } = await openTestSitting(engineer, ids());
+    const [{ key }] = await db().rows<{ key: string }>(
+      'SELECT sealed_key AS key FROM sitting WHERE id = $1',
+      [sittingId],
+    );
+    const sealed = sealedKey.parse(JSON.parse(key));
+    expect(sealed).toMatchObject({
+      document: 'zeitbank sealed key 3',
+      program: PROGRAM,
+      analysisVersion: ANALYSIS_PLAN.version,
+      analysis: ANALYSIS_PLAN.text,
+      plan: { parts: [{ task: 'pair' }] },
+    });
+    const masters = await db().rows<{ sha256: string }>(
+      'SELECT sha256 FROM clip JOIN audio ON audio.id = master_audio_id WHERE clip_set_id = $1',
+      [bank.clipSetId],
+    );
+    expect(Object.values(sealed.clips[0]).sort()).toEqual(
+      masters.map(({ sha256 }) => sha256).sort(),
+    );
+  });
+});
+
+describe('listening by name', () => {
+  it('to what an open sitting asks about is refused; who insists is written down for every report', async () => {
+    const { comparisonId, clipSetId } = await bankWithClips(engineer);
+    const [{ id: takeId }] = await db().rows<{ id: string }>(
+      'SELECT id FROM take WHERE comparison_id = $1 LIMIT 1',
+      [comparisonId],
+    );
+    const hear = (insists: boolean, at = NOON) =>
+      Promise.all([
+        listenByName(engineer, comparisonId, { clipSetId }, insists, at),
+        listenByName(engineer, comparisonId, { takeId }, insists, at),
+      ]);
+    await hear(false);
+    const { sittingId } = await openTestSitting(engineer, comparisonId);
+    await expect(hear(false)).rejects.toMatchObject({ status: 409 });
+    const named = async () =>
+      (await sittingsOf(engineer, comparisonId)).sittings.find(({ id }) => id === sittingId)
+        ?.namedListening;
+    expect(await named()).toEqual([]);
+    await hear(true);
+    await hear(true, new Date(NOON.getTime() + 90_000));
+    expect(await named()).toEqual([{ name: engineer.name, at: NOON }]);
+    await closeSitting(engineer, comparisonId, sittingId, NOON);
+    await hear(false);
+    expect((await resultsOf(engineer, comparisonId, sittingId)).result?.namedListening).toEqual([
+      { name: engineer.name, at: NOON },
+    ]);
+  });
+});
+
 describe('the database', () => {
   it('refuses an answer to a trial of another seat, and a second one to the same', async () => {
     const { sittingId } = await openTestSitting(engineer, bank.comparisonId);
     const [{ id }] = await db().rows<{ id: string }>(
-      `INSERT INTO listener (sitting_id, seat, alias, token_hash, consented_at)
-       VALUES ($1, 1, 'Nils', 'n', $2) RETURNING id`,
+      `INSERT INTO listener (sitting_id, seat, alias, alias_key, consented_at)
+       VALUES ($1, 1, 'Nils', 'nils', $2) RETURNING id`,
       [sittingId, NOON],
     );
     const insert = (seat: number, position: number) =>

@@ -3,7 +3,9 @@ import type { SecretSeed } from '@/core/signal/random';
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { ClipFacts } from './account';
+import { forgottenAlias } from './alias';
 import type {
+  NamedListening,
   PartDraft,
   PersonalLink,
   Sitting,
@@ -23,7 +25,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
   FROM part WHERE part.sitting_id = sitting.id)`;
 
 const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room,
-  conductor_token AS "conductorToken", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
+  invited_only AS "invitedOnly", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
   shared_link AS "sharedLink", simulated,
   opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
 
@@ -56,8 +58,8 @@ export async function insertSitting(
 ): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
     `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
-       simulated, rehearsal, created_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id`,
+       simulated, rehearsal, created_at, invited_only)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
     [
       ids.comparisonId,
       ids.token,
@@ -69,6 +71,7 @@ export async function insertSitting(
       simulated,
       ids.rehearsal,
       at,
+      draft.invitedOnly,
     ],
   );
   return id;
@@ -76,9 +79,9 @@ export async function insertSitting(
 
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {
   await db.rows(
-    `UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5, room = $6
-     WHERE id = $1`,
-    [id, draft.title, draft.seats, draft.codeMode, draft.resetSound, draft.room],
+    `UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5, room = $6,
+       invited_only = $7 WHERE id = $1`,
+    [id, draft.title, draft.seats, draft.codeMode, draft.resetSound, draft.room, draft.invitedOnly],
   );
 }
 
@@ -234,13 +237,13 @@ export async function insertTrials(
 export async function markOpen(
   db: Db,
   id: string,
-  sealed: { seal: string; sealedKey: string; code: string; conductorToken: string | null },
+  sealed: { seal: string; sealedKey: string; code: string },
   at: Date,
 ): Promise<void> {
   await db.rows(
-    `UPDATE sitting SET state = 'open', seal = $2, sealed_key = $3, code = $4, conductor_token = $5,
-       opened_at = $6 WHERE id = $1`,
-    [id, sealed.seal, sealed.sealedKey, sealed.code, sealed.conductorToken, at],
+    `UPDATE sitting SET state = 'open', seal = $2, sealed_key = $3, code = $4, opened_at = $5,
+       shared_link = NOT invited_only WHERE id = $1`,
+    [id, sealed.seal, sealed.sealedKey, sealed.code, at],
   );
 }
 
@@ -264,7 +267,10 @@ export async function markClosed(db: Db, id: string, at: Date): Promise<void> {
 export async function listListeners(db: Db, sittingId: string): Promise<SittingListener[]> {
   return db.rows<SittingListener>(
     `SELECT seat, alias, playback, level_changes AS "levelChanges",
-       (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS answers
+       (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS answers,
+       ARRAY(SELECT first_seen_at FROM seat_device WHERE listener_id = listener.id
+         ORDER BY first_seen_at) AS devices,
+       forgotten_at IS NOT NULL AS forgotten, same_as_seat AS "sameAsSeat"
      FROM listener WHERE sitting_id = $1 ORDER BY seat`,
     [sittingId],
   );
@@ -273,8 +279,8 @@ export async function listListeners(db: Db, sittingId: string): Promise<SittingL
 /** Links of single people to a sitting, by name. */
 export async function listLinks(db: Db, sittingId: string): Promise<PersonalLink[]> {
   return db.rows<PersonalLink>(
-    `SELECT link.id, panelist_id AS "panelistId", panelist.alias, token,
-       withdrawn_at IS NOT NULL AS withdrawn,
+    `SELECT link.id, panelist_id AS "panelistId", panelist.alias,
+       withdrawn_at IS NOT NULL OR link.forgotten AS withdrawn, link.forgotten,
        EXISTS (SELECT 1 FROM listener WHERE listener.sitting_id = link.sitting_id
          AND listener.panelist_id = link.panelist_id) AS joined
      FROM listener_link AS link JOIN panelist ON panelist.id = panelist_id
@@ -283,29 +289,32 @@ export async function listLinks(db: Db, sittingId: string): Promise<PersonalLink
   );
 }
 
-/** Makes links for these people of an owner's panel; who has one keeps it. */
+/** Makes links for these people of an owner's panel; who has one keeps it. @returns whose were made */
 export async function insertLinks(
   db: Db,
   { sittingId, ownerId }: { sittingId: string; ownerId: string },
-  links: readonly { panelistId: string; token: string }[],
+  links: readonly { panelistId: string; tokenHash: string }[],
   at: Date,
-): Promise<void> {
-  await db.rows(
-    `INSERT INTO listener_link (sitting_id, panelist_id, token, created_at)
-     SELECT $1, panelist.id, made.token, $5
-     FROM unnest($3::uuid[], $4::text[]) AS made (panelist_id, token)
-     JOIN panelist ON panelist.id = made.panelist_id AND owner_id = $2
-     ON CONFLICT (sitting_id, panelist_id) DO NOTHING`,
+): Promise<{ panelistId: string; alias: string }[]> {
+  return db.rows(
+    `WITH made AS (
+       INSERT INTO listener_link (sitting_id, panelist_id, token_hash, created_at)
+       SELECT $1, panelist.id, wanted.hash, $5
+       FROM unnest($3::uuid[], $4::text[]) AS wanted (panelist_id, hash)
+       JOIN panelist ON panelist.id = wanted.panelist_id AND owner_id = $2
+       ON CONFLICT (sitting_id, panelist_id) DO NOTHING RETURNING panelist_id)
+     SELECT panelist_id AS "panelistId", alias FROM made JOIN panelist ON panelist.id = panelist_id`,
     [
       sittingId,
       ownerId,
       links.map(({ panelistId }) => panelistId),
-      links.map(({ token }) => token),
+      links.map(({ tokenHash }) => tokenHash),
       at,
     ],
   );
 }
 
+/** @returns whether there is such a link that may be changed; one of somebody forgotten may not */
 export async function setLinkWithdrawn(
   db: Db,
   sittingId: string,
@@ -313,8 +322,57 @@ export async function setLinkWithdrawn(
   at: Date | null,
 ): Promise<boolean> {
   const rows = await db.rows(
-    'UPDATE listener_link SET withdrawn_at = $3 WHERE sitting_id = $1 AND id = $2 RETURNING id',
+    `UPDATE listener_link SET withdrawn_at = $3 WHERE sitting_id = $1 AND id = $2 AND NOT forgotten
+     RETURNING id`,
     [sittingId, linkId, at],
+  );
+  return rows.length > 0;
+}
+
+export async function setLinkToken(
+  db: Db,
+  sittingId: string,
+  linkId: string,
+  tokenHash: string,
+): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE listener_link SET token_hash = $3 WHERE sitting_id = $1 AND id = $2 AND NOT forgotten
+     RETURNING id`,
+    [sittingId, linkId, tokenHash],
+  );
+  return rows.length > 0;
+}
+
+export interface Seats {
+  /** Taken, by whomever. */
+  taken: number;
+  /** Kept for people with a link of their own who have not come yet. */
+  reserved: number;
+  /** The lowest number that nobody has. */
+  next: number;
+}
+
+export async function countSeats(db: Db, sittingId: string): Promise<Seats> {
+  const [row] = await db.rows<Seats>(
+    `SELECT (SELECT count(*)::int FROM listener WHERE sitting_id = $1) AS taken,
+       (SELECT count(*)::int FROM listener_link AS link
+        WHERE sitting_id = $1 AND withdrawn_at IS NULL AND NOT forgotten AND NOT EXISTS
+          (SELECT 1 FROM listener WHERE listener.sitting_id = $1
+            AND listener.panelist_id = link.panelist_id)) AS reserved,
+       (SELECT min(n)::int FROM generate_series(1,
+          (SELECT coalesce(max(seat), 0) + 1 FROM listener WHERE sitting_id = $1)) AS n
+        WHERE NOT EXISTS (SELECT 1 FROM listener WHERE sitting_id = $1 AND seat = n)) AS next`,
+    [sittingId],
+  );
+  return row;
+}
+
+/** Frees a seat that nothing was answered on. @returns whether there was such a seat */
+export async function releaseSeat(db: Db, sittingId: string, seat: number): Promise<boolean> {
+  const rows = await db.rows(
+    `DELETE FROM listener WHERE sitting_id = $1 AND seat = $2
+       AND NOT EXISTS (SELECT 1 FROM answer WHERE listener_id = listener.id) RETURNING seat`,
+    [sittingId, seat],
   );
   return rows.length > 0;
 }
@@ -324,17 +382,129 @@ export async function setSharedLink(db: Db, sittingId: string, open: boolean): P
 }
 
 /**
- * Takes away what tells who somebody was: name, what they listened on, and the cookie's secret. Their answers
- * stay under their seat. @returns whether there was such a seat
+ * Takes away what tells who somebody was: name and what they listened on. Their answers stay under their seat, and
+ * neither their device nor their link takes another. @returns whether there was such a seat
  */
-export async function forgetListener(db: Db, sittingId: string, seat: number): Promise<boolean> {
-  const rows = await db.rows(
-    `UPDATE listener SET alias = 'Listener ' || seat || ' (forgotten)', playback = '',
-       panelist_id = NULL, token_hash = 'forgotten ' || gen_random_uuid()
-     WHERE sitting_id = $1 AND seat = $2 RETURNING seat`,
+export async function forgetListener(
+  db: Db,
+  sittingId: string,
+  seat: number,
+  at: Date,
+): Promise<boolean> {
+  await db.rows(
+    `UPDATE listener_link SET forgotten = true WHERE sitting_id = $1 AND panelist_id =
+       (SELECT panelist_id FROM listener WHERE sitting_id = $1 AND seat = $2)`,
     [sittingId, seat],
   );
+  const rows = await db.rows(
+    `UPDATE listener SET alias = $3, alias_key = 'forgotten ' || seat, playback = '',
+       panelist_id = NULL, forgotten_at = $4
+     WHERE sitting_id = $1 AND seat = $2 RETURNING seat`,
+    [sittingId, seat, forgottenAlias(seat), at],
+  );
   return rows.length > 0;
+}
+
+/** Open sittings that ask about a set of clips, or about any of a take's source and chain. */
+export async function openSittingsOver(
+  db: Db,
+  comparisonId: string,
+  what: { clipSetId: string } | { takeId: string },
+): Promise<string[]> {
+  const [condition, value] =
+    'clipSetId' in what
+      ? ['clip.clip_set_id = $2', what.clipSetId]
+      : ['clip.take_id = $2', what.takeId];
+  const rows = await db.rows<{ id: string }>(
+    `SELECT DISTINCT sitting.id FROM sitting JOIN part ON part.sitting_id = sitting.id
+     JOIN clip ON clip.clip_set_id = part.clip_set_id
+     WHERE sitting.comparison_id = $1 AND state = 'open' AND NOT rehearsal AND ${condition}`,
+    [comparisonId, value],
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** Clips and takes that open sittings of a comparison ask about. */
+export async function askedNow(
+  db: Db,
+  comparisonId: string,
+): Promise<{ clipSetIds: string[]; takeIds: string[] }> {
+  const rows = await db.rows<{ clipSetId: string; takeId: string }>(
+    `SELECT DISTINCT clip.clip_set_id AS "clipSetId", clip.take_id AS "takeId"
+     FROM sitting JOIN part ON part.sitting_id = sitting.id
+     JOIN clip ON clip.clip_set_id = part.clip_set_id
+     WHERE sitting.comparison_id = $1 AND state = 'open' AND NOT rehearsal`,
+    [comparisonId],
+  );
+  return {
+    clipSetIds: [...new Set(rows.map(({ clipSetId }) => clipSetId))],
+    takeIds: [...new Set(rows.map(({ takeId }) => takeId))],
+  };
+}
+
+export async function insertNamedListening(
+  db: Db,
+  sittingIds: readonly string[],
+  name: string,
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO named_listening (sitting_id, account_name, at)
+     SELECT id, $2, date_trunc('minute', $3::timestamptz) FROM unnest($1::uuid[]) AS id
+     ON CONFLICT DO NOTHING`,
+    [sittingIds, name, at],
+  );
+}
+
+export async function listNamedListening(db: Db, sittingId: string): Promise<NamedListening[]> {
+  return db.rows<NamedListening>(
+    `SELECT account_name AS name, min(at) AS at FROM named_listening WHERE sitting_id = $1
+     GROUP BY account_name ORDER BY min(at)`,
+    [sittingId],
+  );
+}
+
+/** The key of an open sitting and every trial as it lies in the bank, for comparing the two. */
+export interface LaidOut {
+  sealedKey: string;
+  trials: LaidOutTrial[];
+  parts: { number: number; task: string; clipSetId: string }[];
+}
+
+export interface LaidOutTrial {
+  seat: number;
+  position: number;
+  part: number;
+  kind: TrialKind;
+  right: number | null;
+  clips: { chainId: string; gainDb: number; word: string; clipSetId: string }[];
+  /** What was answered; null where nothing was, or no pair was asked. */
+  choice: 'first' | 'second' | 'tie' | null;
+  answered: boolean;
+}
+
+export async function laidOut(db: Db, sittingId: string): Promise<LaidOut> {
+  const [{ key }] = await db.rows<{ key: string }>(
+    'SELECT sealed_key AS key FROM sitting WHERE id = $1',
+    [sittingId],
+  );
+  const trials = await db.rows<LaidOutTrial>(
+    `SELECT seat, position, part, kind, right_slot AS "right", clips, answer.answer->>'choice' AS choice,
+       answer.answer IS NOT NULL AS answered
+     FROM trial
+     JOIN (SELECT seat, position, jsonb_agg(jsonb_build_object('chainId', chain_id, 'gainDb', gain_db,
+             'word', word, 'clipSetId', clip_set_id) ORDER BY slot) AS clips
+           FROM trial_clip WHERE sitting_id = $1 GROUP BY seat, position) AS heard
+       USING (seat, position)
+     LEFT JOIN answer USING (sitting_id, seat, position)
+     WHERE sitting_id = $1 ORDER BY seat, position`,
+    [sittingId],
+  );
+  const parts = await db.rows<LaidOut['parts'][number]>(
+    `SELECT number, task, clip_set_id AS "clipSetId" FROM part WHERE sitting_id = $1 ORDER BY number`,
+    [sittingId],
+  );
+  return { sealedKey: key, trials, parts };
 }
 
 /** Drops the reading of a closed sitting, so that it is made anew. */

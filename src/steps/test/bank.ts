@@ -13,6 +13,7 @@ import { listPassages } from '@/steps/comparisons/store';
 import type { MatchOrder } from '@/steps/match/schema';
 import { keepRenderedSet, type RenderOrder, renderOrder, startMatch } from '@/steps/match/service';
 import { listClipSets } from '@/steps/match/store';
+import type { Arrival } from '@/steps/listening/service';
 import { openSitting, planSitting } from '@/steps/sitting/service';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { listSittings } from '@/steps/sitting/store';
@@ -146,6 +147,9 @@ export async function bankWithClips(
   return { ...bank, clipSetId };
 }
 
+/** Where listeners of tests join from. */
+export const HERE: Arrival = { place: 'here', seats: [] };
+
 /** Three trials of pairs without controls, until told otherwise. */
 export async function testPlan(
   comparisonId: string,
@@ -169,6 +173,7 @@ export async function testPlan(
     title: 'Clarinet, bridge',
     seats: 4,
     codeMode: 'fresh',
+    invitedOnly: false,
     resetSound: 'none',
     room: 'own',
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),

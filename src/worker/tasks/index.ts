@@ -12,7 +12,7 @@ import { readMaster } from './master';
 
 export { alignTake } from './align';
 export { inspectTake } from './inspect';
-export { packClips } from './pack';
+export { hashPackClips, packClips } from './pack';
 export { recordOnBench } from './record';
 export { relateTakes } from './relate';
 export { renderClips } from './render';

@@ -10,13 +10,29 @@ import { readMaster } from './master';
 /** All entries alike, so that neither order nor time of a file tells anything. */
 const AT = new Date(2020, 0, 1);
 
+type Packed = Pick<PackJob, 'clips' | 'levelLufs'>;
+
+/** The files of a pack, by code word; the same seeds give the same bytes again. */
+async function packedFiles({ clips, levelLufs }: Packed): Promise<Map<string, Uint8Array>> {
+  const files = new Map<string, Uint8Array>();
+  for (const { word, audioId, seeds } of clips) {
+    const master = await readMaster(audioId);
+    files.set(word, servedCopy(master, { seeds, levelLufs, gainDb: 0 }));
+  }
+  return files;
+}
+
+const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+
+/** SHA-256 of each file of a pack that is being sealed. */
+export async function hashPackClips(packed: Packed): Promise<Record<string, string>> {
+  const files = await packedFiles(packed);
+  return Object.fromEntries([...files].map(([word, bytes]) => [word, sha256(bytes)]));
+}
+
 /** The zip of a blind pack: coded copies with dither of their own, manifest, schema, words to read. */
 export async function packClips(job: PackJob): Promise<Uint8Array> {
-  const files = new Map<string, Uint8Array>();
-  for (const { word, audioId, seeds } of job.clips) {
-    const master = await readMaster(audioId);
-    files.set(word, servedCopy(master, { seeds, levelLufs: job.levelLufs, gainDb: 0 }));
-  }
+  const files = await packedFiles(job);
   const [first] = files.values();
   const { format, durationS } = await readWavHeader(bytesSource(first));
   const manifest = manifestOf({
@@ -29,7 +45,7 @@ export async function packClips(job: PackJob): Promise<Uint8Array> {
     clips: [...files].map(([word, bytes]) => ({
       word,
       file: `${word}.wav`,
-      sha256: createHash('sha256').update(bytes).digest('hex'),
+      sha256: sha256(bytes),
     })),
     seal: job.seal,
   });

@@ -3,12 +3,13 @@
 import { useEffect, useRef, useState } from 'react';
 import type { ListenerView } from '../schema';
 import { ClipCache } from './clip-cache';
+import { DevicePage } from './DevicePage';
 import { JoinPage } from './JoinPage';
 import { LevelPage } from './LevelPage';
 import styles from './listening.module.css';
 import { Message } from './Message';
 import { PartPage } from './PartPage';
-import { Receipt } from './Receipt';
+import { Proofs, Receipt } from './Receipt';
 import { RestPage } from './RestPage';
 import { RoomTrialPage } from './RoomTrialPage';
 import { TrialPage } from './TrialPage';
@@ -72,6 +73,8 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
   switch (view.phase) {
     case 'join':
       return <JoinPage view={view} note={note} onJoin={sitting.join} />;
+    case 'device':
+      return <DevicePage note={note} onGoOn={sitting.addDevice} />;
     case 'level':
       return (
         <LevelPage
@@ -127,13 +130,14 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
         </Message>
       );
     case 'finished':
-      return <Receipt view={view} />;
+      return <Receipt view={view} token={token} />;
     case 'closed':
       return (
         <Message title="This sitting is closed">
           {view.alias === null
             ? 'Answers are no longer taken. Ask the engineer for the next sitting.'
             : `Thank you, ${view.alias}: the ${view.answered} answers you gave are kept and count.`}
+          <Proofs view={view} token={token} />
         </Message>
       );
     case 'full':

@@ -16,7 +16,8 @@ export function Message({ title, children }: { title: string; children: ReactNod
 export function NoSitting() {
   return (
     <Message title="This link leads to no sitting">
-      Perhaps a letter is missing at its end. Ask the engineer to send it again.
+      Perhaps a letter is missing at its end, it was withdrawn, or a room that it runs is played on
+      another device. Ask the engineer to send another.
     </Message>
   );
 }

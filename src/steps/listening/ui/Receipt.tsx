@@ -1,9 +1,67 @@
+'use client';
+
 import type { ListenerView } from '../schema';
 import styles from './listening.module.css';
 import { Message } from './Message';
 
-/** Thanks, and the number to compare with the key later. */
-export function Receipt({ view }: { view: ListenerView }) {
+/** What a listener can keep: text that says what was fixed, and what was answered. */
+function receiptText({ title, seal, alias, receipt }: ListenerView): string {
+  return [
+    `Zeitbank receipt: ${title}`,
+    `Listener: ${alias ?? ''}, seat ${receipt?.seat ?? ''}`,
+    `Answers: ${receipt?.answers ?? 0}, the last ${receipt?.lastAt ?? ''}`,
+    `SHA-256 of the answers: ${receipt?.answersSha256 ?? ''}`,
+    `Seal of the key: ${seal}`,
+    '',
+    'The key was fixed before the first answer. Once it is open, sha256sum of the key file gives the',
+    'seal above. The answers are hashed as canonical JSON (RFC 8785): a list of {answer, position}.',
+    '',
+  ].join('\n');
+}
+
+function save(view: ListenerView): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([receiptText(view)], { type: 'text/plain' }));
+  link.download = 'zeitbank-receipt.txt';
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+}
+
+/** The numbers to compare later, and what of them can be had now. */
+export function Proofs({ view, token }: { view: ListenerView; token: string }) {
+  const { receipt, keyOpen, seal, devices } = view;
+  if (!receipt) return null;
+  return (
+    <>
+      <p className={styles.prose}>
+        This number was fixed before your first answer. The key, once open, must give the same:
+      </p>
+      <p>
+        <code className={styles.code}>{seal}</code>
+      </p>
+      <p className={styles.prose}>
+        And this one stands for your {receipt.answers} answers as they are kept
+        {devices > 1 ? `, given on ${devices} devices` : ''}:
+      </p>
+      <p>
+        <code className={styles.code}>{receipt.answersSha256}</code>
+      </p>
+      <div className={styles.foot}>
+        <button className={styles.main} onClick={() => save(view)}>
+          Save the receipt
+        </button>
+        {keyOpen && (
+          <a className={styles.plain} href={`/api/listen/${token}/key`}>
+            The key (JSON)
+          </a>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** Thanks, and the numbers to compare with the key later. */
+export function Receipt({ view, token }: { view: ListenerView; token: string }) {
   if (view.rehearsal) {
     return (
       <Message title="End of the rehearsal">
@@ -17,15 +75,12 @@ export function Receipt({ view }: { view: ListenerView }) {
       <p className={styles.brand}>Zeitbank sitting</p>
       <h1 className={styles.heading}>Thank you, {view.alias}</h1>
       <p className={styles.lead}>
-        All {view.answered} answers have arrived and are kept. The key is opened when the engineer
-        closes the sitting; ask then what you heard.
+        All {view.answered} answers have arrived and are kept.{' '}
+        {view.keyOpen
+          ? 'The sitting is closed and the key is open.'
+          : 'The key is opened when the engineer closes the sitting; it can then be had on this page.'}
       </p>
-      <p className={styles.prose}>
-        This number was fixed before your first answer. The key, once open, must give the same:
-      </p>
-      <p>
-        <code className={styles.code}>{view.seal}</code>
-      </p>
+      <Proofs view={view} token={token} />
     </main>
   );
 }

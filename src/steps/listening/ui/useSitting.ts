@@ -19,6 +19,8 @@ export interface Sitting {
   waiting: OutboxState<Answering>['kept'] | null;
   failure: string | null;
   join: (joining: Joining) => Promise<void>;
+  /** Goes on with a seat that was begun elsewhere. */
+  addDevice: () => Promise<void>;
   finishStage: (done: StageDone) => Promise<void>;
   answer: (answer: Answering) => void;
   /** Asks where the room stands. */
@@ -91,6 +93,7 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
     waiting: idle || standing !== 'away' ? null : kept,
     failure,
     join: (joining) => change('join', joining),
+    addDevice: () => change('device', {}),
     refresh,
     finishStage: (done) => change('stage', done),
     answer: (answer) => outbox?.put(answer),

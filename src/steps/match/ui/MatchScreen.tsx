@@ -27,6 +27,7 @@ import { PEAKS_PER_S } from '@/steps/takes/schema';
 import { countWord, day, level } from '@/ui/format';
 import { request } from '@/ui/request';
 import { Note, PageHeading } from '@/ui/Sheet';
+import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
 import { AlignmentChoices } from './AlignmentChoices';
 import { ClipAudition } from './ClipAudition';
@@ -198,12 +199,16 @@ function setLabel({ context, createdAt, state, sittings, method }: ClipSet): str
 export function MatchScreen({
   view,
   packs,
+  guarded,
   work,
 }: {
   view: MatchView;
   packs: BlindPack[];
+  /** Sets that open sittings ask about. */
+  guarded: readonly string[];
   work: { label: string; progress: number }[];
 }) {
+  const [insists, setInsists] = useState(false);
   const { comparison, chains, takes, alignments, sets, clipSet, clips, passages, sources } = view;
   const router = useRouter();
   const { send, busy } = useSend();
@@ -296,7 +301,9 @@ export function MatchScreen({
   const { finding, aside } = findingOf(clipSet, clips.length);
   const ready = clipSet?.state === 'ready' && clipSet.facts;
   const raw = sets.find(({ context, state }) => context === 'raw' && state === 'ready');
-  const clipUrl = (setId: string, chainId: string) => `${base}/clips/${setId}/${chainId}`;
+  const clipUrl = (setId: string, chainId: string) =>
+    `${base}/clips/${setId}/${chainId}${guarded.includes(setId) ? INSIST : ''}`;
+  const shut = clipSet !== null && guarded.includes(clipSet.id) && !insists;
   const moved =
     clipSet?.state === 'ready' &&
     (Math.abs(clipSet.passageFromS - passage[0]) > 0.001 ||
@@ -410,7 +417,9 @@ export function MatchScreen({
         chosen={kinds}
         choices={choices}
         hasBacking={view.hasBacking}
-        urlOf={(chainId) => (raw ? clipUrl(raw.id, chainId) : null)}
+        urlOf={(chainId) =>
+          raw && (insists || !guarded.includes(raw.id)) ? clipUrl(raw.id, chainId) : null
+        }
         onChosen={setKinds}
         onChoices={setChoices}
       />
@@ -461,17 +470,22 @@ export function MatchScreen({
             clipSet={clipSet}
             clips={clips}
             nameOf={nameOf}
+            mayHear={!shut}
             urlOf={(chainId) => clipUrl(clipSet.id, chainId)}
           />
           <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
             Hear them by name
           </Typography>
-          <ClipAudition
-            clips={clips.map(({ chainId }) => ({
-              name: nameOf(chainId),
-              url: clipUrl(clipSet.id, chainId),
-            }))}
-          />
+          {shut ? (
+            <NamedListening onInsist={() => setInsists(true)} />
+          ) : (
+            <ClipAudition
+              clips={clips.map(({ chainId }) => ({
+                name: nameOf(chainId),
+                url: clipUrl(clipSet.id, chainId),
+              }))}
+            />
+          )}
           <PackPanel base={base} clipSetId={clipSet.id} packs={packs} />
           <SpectrumPanel clipSet={clipSet} clips={clips} nameOf={nameOf} noiseOf={noiseOf} />
         </>

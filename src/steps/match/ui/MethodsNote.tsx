@@ -22,11 +22,14 @@ export function MethodsNote({
   clipSet,
   clips,
   nameOf,
+  mayHear,
   urlOf,
 }: {
   clipSet: ClipSet;
   clips: Clip[];
   nameOf: (chainId: string) => string;
+  /** Whether clips may be heard by name now. */
+  mayHear: boolean;
   urlOf: (chainId: string) => string;
 }) {
   const [heard, setHeard] = useState<string | null>(null);
@@ -74,6 +77,7 @@ export function MethodsNote({
                 <TableCell align="right">
                   <Button
                     size="small"
+                    disabled={!mayHear}
                     aria-label={`Hear both versions of ${name} by ${BY[by]}`}
                     onClick={() => setHeard(heard === `${name} ${by}` ? null : `${name} ${by}`)}
                   >

@@ -8,6 +8,7 @@ import { countWord } from '@/ui/format';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
 
 /** Rooms that wait for whoever runs them. */
 export function RoomsScreen({
@@ -19,6 +20,11 @@ export function RoomsScreen({
   role: string;
   rooms: readonly OpenRoom[];
 }) {
+  const { send, busy } = useSend();
+  const run = async (sittingId: string) => {
+    const made = await send<{ token: string }>('POST', `/api/rooms/${sittingId}`);
+    if (made) window.location.assign(`/conduct/${made.token}`);
+  };
   return (
     <StudioFrame
       name={name}
@@ -37,9 +43,9 @@ export function RoomsScreen({
         }
         aside="A room opens when an engineer seals a sitting for everybody together."
       />
-      {rooms.map(({ conductorToken, title, seats, joined }) => (
+      {rooms.map(({ sittingId, title, seats, joined }) => (
         <Box
-          key={conductorToken}
+          key={sittingId}
           sx={{
             display: 'flex',
             alignItems: 'center',
@@ -54,7 +60,7 @@ export function RoomsScreen({
               {joined} of {seats} seats taken
             </Typography>
           </Box>
-          <Button variant="contained" href={`/conduct/${conductorToken}`}>
+          <Button variant="contained" disabled={busy} onClick={() => void run(sittingId)}>
             Run this room
           </Button>
         </Box>

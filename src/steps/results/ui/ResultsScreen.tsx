@@ -87,12 +87,14 @@ function ListenerTable({ result }: { result: Result }) {
           <TableCell align="right">Answers</TableCell>
           <TableCell align="right">Seconds per trial</TableCell>
           <TableCell align="right">Hasty</TableCell>
+          <TableCell align="right">Not fetched</TableCell>
+          <TableCell>Devices</TableCell>
           {pairs && <TableCell align="right">Circles of three</TableCell>}
           {pairs && <TableCell align="right">Consistency ζ</TableCell>}
         </TableRow>
       </TableHead>
       <TableBody>
-        {result.pace.map(({ listener, answers, medianS, hasty }) => {
+        {result.pace.map(({ listener, answers, medianS, hasty, unfetched, devices, sameAs }) => {
           const own = pairs?.circularTriads.find((row) => row.listener === listener);
           return (
             <TableRow key={listener}>
@@ -100,6 +102,11 @@ function ListenerTable({ result }: { result: Result }) {
               <TableCell align="right">{answers}</TableCell>
               <TableCell align="right">{medianS.toFixed(0)}</TableCell>
               <TableCell align="right">{hasty === 0 ? '–' : `${hasty} of ${answers}`}</TableCell>
+              <TableCell align="right">{unfetched || '–'}</TableCell>
+              <TableCell>
+                {devices || '–'}
+                {sameAs && `, the browser of ${sameAs}`}
+              </TableCell>
               {pairs && (
                 <TableCell align="right">
                   {own ? `${own.triads} of ${own.decidedTriads}` : '–'}
@@ -152,6 +159,20 @@ function SealAndFiles({ base, result }: { base: string; result: Result }) {
         <Button variant="outlined" href={`${base}/files/analysis.json`}>
           Analysis (JSON)
         </Button>
+      </Box>
+      <Box component="details" sx={{ mt: 1.5 }}>
+        <summary>The {result.clips.length} clips as they were sealed</summary>
+        <Typography sx={{ fontSize: '0.875rem', color: token('soft'), maxWidth: '76ch', my: 0.5 }}>
+          What every copy was made of, 32-bit float. The SHA-256 of each file stands in the key.
+        </Typography>
+        {result.clips.map(({ part, chain, sha256 }) => (
+          <Box key={`${part} ${sha256}`} sx={{ fontSize: '0.875rem', py: 0.25 }}>
+            Part {part}, {chain}:{' '}
+            <Link href={`${base}/clips/${sha256}`} sx={{ fontFamily: FACES.mono }}>
+              {sha256.slice(0, 16)}…
+            </Link>
+          </Box>
+        ))}
       </Box>
     </>
   );
@@ -325,6 +346,12 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
           {result.sealBroken.reason}”. Whoever looked could have led the rest.
         </Note>
       )}
+      {result.namedListening.map(({ name, at }) => (
+        <Note key={name} kind="caution">
+          {name} listened by name during the sitting, first {day(at)}. Whoever did could recognise
+          what the panel heard blind.
+        </Note>
+      ))}
       {parts.map((part) => (
         <PartResult key={part.number} part={part} of={parts.length} chains={chains} />
       ))}
@@ -333,7 +360,9 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
       </Typography>
       <ListenerTable result={result} />
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mt: 1, maxWidth: '76ch' }}>
-        Hasty: answered faster than anyone can hear everything; counted all the same. A circle of
+        Hasty: by the bank’s own clock answered in less time than half as long again as hearing each
+        recording for the least that is asked; counted all the same. Not fetched: answers before
+        which some recording was never sent to that listener; counted all the same. A circle of
         three: A over B, B over C, but C over A. ζ is 1 without any, 0 with as many as there can be;
         it is left open where a listener had no preference in some pair.
       </Typography>

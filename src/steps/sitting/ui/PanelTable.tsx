@@ -10,19 +10,36 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { SittingListener } from '@/steps/sitting/schema';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
+import { day } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+
+/** "2, the second 3 May, 12:10", and whose browser it was before. */
+function deviceWords(
+  { devices, sameAsSeat }: SittingListener,
+  listeners: readonly SittingListener[],
+): string {
+  const other = listeners.find(({ seat }) => seat === sameAsSeat);
+  const counted =
+    devices.length > 1
+      ? `${devices.length}, the last from ${day(devices[devices.length - 1])}`
+      : String(devices.length || '–');
+  return other ? `${counted}; the browser of ${other.alias}` : counted;
+}
 
 /** Who has come, and how far they are; on their request a person is forgotten. */
 export function PanelTable({
   base,
   trialsEach,
   listeners,
+  open = false,
 }: {
   /** Address of the sitting's routes. */
   base: string;
   trialsEach: number;
   listeners: readonly SittingListener[];
+  /** Whether seats can still be taken. */
+  open?: boolean;
 }) {
   const { send } = useSend();
   const [leaving, setLeaving] = useState<SittingListener | null>(null);
@@ -32,13 +49,14 @@ export function PanelTable({
       <Typography variant="h2" sx={{ mt: 4, mb: 0.5 }}>
         The panel
       </Typography>
-      <Table size="small" aria-label="The panel" sx={{ maxWidth: 760 }}>
+      <Table size="small" aria-label="The panel" sx={{ maxWidth: 960 }}>
         <TableHead>
           <TableRow>
             <TableCell>Listener</TableCell>
             <TableCell>On</TableCell>
             <TableCell align="right">Answers</TableCell>
             <TableCell align="right">Volume changed</TableCell>
+            <TableCell>Devices</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
@@ -51,8 +69,18 @@ export function PanelTable({
                 {listener.answers} of {trialsEach}
               </TableCell>
               <TableCell align="right">{listener.levelChanges || '–'}</TableCell>
-              <TableCell align="right">
-                {listener.playback !== '' && (
+              <TableCell>{deviceWords(listener, listeners)}</TableCell>
+              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                {open && listener.answers === 0 && !listener.forgotten && (
+                  <Button
+                    size="small"
+                    aria-label={`Release the seat of ${listener.alias}`}
+                    onClick={() => void send('POST', `${base}/release`, { seat: listener.seat })}
+                  >
+                    Release the seat
+                  </Button>
+                )}
+                {!listener.forgotten && (
                   <Button
                     size="small"
                     aria-label={`Forget ${listener.alias}`}

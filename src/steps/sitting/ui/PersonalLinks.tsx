@@ -11,16 +11,18 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { PersonalLink } from '@/steps/sitting/schema';
-import { FACES, token as colour } from '@/ui/tokens';
-import { useCopy } from '@/ui/useCopy';
+import type { FreshLink } from '@/steps/sitting/service';
+import { ShownOnce } from '@/ui/ShownOnce';
+import { token as colour } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 
-function standing({ withdrawn, joined }: PersonalLink): string {
+function standing({ withdrawn, forgotten, joined }: PersonalLink): string {
+  if (forgotten) return 'forgotten on request';
   if (withdrawn) return joined ? 'withdrawn; answers kept' : 'withdrawn';
   return joined ? 'has come' : 'not yet';
 }
 
-/** Links of single people of the panel: they hold a seat on any device, and can be withdrawn. */
+/** Links of single people of the panel: each holds a seat, and can be withdrawn or made anew. */
 export function PersonalLinks({
   base,
   listen,
@@ -35,12 +37,19 @@ export function PersonalLinks({
   panel: readonly { id: string; alias: string }[];
 }) {
   const { send, busy } = useSend();
-  const copy = useCopy();
+  const [fresh, setFresh] = useState<readonly { name: string; link: string }[]>([]);
   const [chosen, setChosen] = useState<{ id: string; alias: string }[]>([]);
   const free = panel.filter(({ id }) => !links.some(({ panelistId }) => panelistId === id));
   const ask = async () => {
     const panelistIds = chosen.map(({ id }) => id);
-    if ((await send('POST', `${base}/links`, { panelistIds })) !== null) setChosen([]);
+    const made = await send<{ links: FreshLink[] }>('POST', `${base}/links`, { panelistIds });
+    if (!made) return;
+    setFresh(made.links.map(({ alias, token }) => ({ name: alias, link: `${listen}/${token}` })));
+    setChosen([]);
+  };
+  const renew = async ({ id, alias }: PersonalLink) => {
+    const made = await send<{ token: string }>('PUT', `${base}/links/${id}`, { renew: true });
+    if (made) setFresh([{ name: alias, link: `${listen}/${made.token}` }]);
   };
   return (
     <>
@@ -48,30 +57,27 @@ export function PersonalLinks({
         Links of their own
       </Typography>
       <Typography sx={{ color: colour('soft'), fontSize: '0.875rem', maxWidth: '76ch' }}>
-        For one person of the panel each: it keeps their place on any device, and can be withdrawn.
+        For one person of the panel each: it keeps a seat for them, counts the devices on which it
+        is opened, and can be withdrawn.
       </Typography>
       {links.length > 0 && (
-        <Table size="small" aria-label="Links of their own" sx={{ maxWidth: 900 }}>
+        <Table size="small" aria-label="Links of their own" sx={{ maxWidth: 760 }}>
           <TableBody>
-            {links.map((link) => {
-              const address = `${listen}/${link.token}`;
-              return (
-                <TableRow key={link.id}>
-                  <TableCell>{link.alias}</TableCell>
-                  <TableCell sx={{ fontFamily: FACES.mono, fontSize: '0.8125rem' }}>
-                    {link.withdrawn ? '–' : address}
-                  </TableCell>
-                  <TableCell>{standing(link)}</TableCell>
-                  <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                    {!link.withdrawn && (
-                      <Button
-                        size="small"
-                        aria-label={`Copy the link of ${link.alias}`}
-                        onClick={() => void copy(address)}
-                      >
-                        Copy
-                      </Button>
-                    )}
+            {links.map((link) => (
+              <TableRow key={link.id}>
+                <TableCell>{link.alias}</TableCell>
+                <TableCell>{standing(link)}</TableCell>
+                <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                  {!link.withdrawn && (
+                    <Button
+                      size="small"
+                      aria-label={`New link for ${link.alias}`}
+                      onClick={() => void renew(link)}
+                    >
+                      New link
+                    </Button>
+                  )}
+                  {!link.forgotten && (
                     <Button
                       size="small"
                       aria-label={`${link.withdrawn ? 'Give back' : 'Withdraw'} the link of ${link.alias}`}
@@ -81,13 +87,14 @@ export function PersonalLinks({
                     >
                       {link.withdrawn ? 'Give back' : 'Withdraw'}
                     </Button>
-                  </TableCell>
-                </TableRow>
-              );
-            })}
+                  )}
+                </TableCell>
+              </TableRow>
+            ))}
           </TableBody>
         </Table>
       )}
+      <ShownOnce links={fresh} />
       {free.length > 0 && (
         <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1.5, maxWidth: 760 }}>
           <Autocomplete

@@ -7,6 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import type { Telling } from '@/core/design/telling';
 import { TASK_IDS, TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks/task';
 import { accountOf } from '@/steps/sitting/account';
@@ -62,6 +63,7 @@ export function SittingPlan({
   draftId,
   sets,
   initial,
+  tellings,
   secondary,
   onSealed,
 }: {
@@ -70,6 +72,8 @@ export function SittingPlan({
   /** What can be listened to. */
   sets: ListenableSet[];
   initial: SittingDraft;
+  /** What the texts that were kept last may give away. */
+  tellings: readonly Telling[];
   secondary: boolean;
   onSealed: () => void;
 }) {
@@ -126,6 +130,13 @@ export function SittingPlan({
         }
       />
       {faults?.whole && <Note kind="problem">{faults.whole}</Note>}
+      {tellings.map(({ name, words, certain }) => (
+        <Note key={`${name} ${words}`} kind={certain ? 'problem' : 'caution'}>
+          {certain
+            ? `Listeners would read “${words}”, which stands for “${name}”; sealing refuses it.`
+            : `Listeners read “${words}”, which is also the name of a chain or item (“${name}”); see that it cannot be taken so.`}
+        </Note>
+      ))}
       {rehearsal && (
         <Note kind="plain">
           The rehearsal is ready:{' '}
@@ -181,13 +192,27 @@ export function SittingPlan({
           helperText={
             draft.codeMode === 'fresh'
               ? 'Keeps one trial’s liking out of the next.'
-              : 'People can talk about “Otter”; twins and odd ones still get fresh words.'
+              : 'People can talk about “Otter”. Parts with controls, right answers or a reference get fresh words all the same, since one word for each recording would give these away.'
           }
           value={draft.codeMode}
           onChange={({ target }) => put({ codeMode: target.value as SittingDraft['codeMode'] })}
         >
           <MenuItem value="fresh">fresh in each trial (the default)</MenuItem>
           <MenuItem value="fixed">one per recording, all through</MenuItem>
+        </TextField>
+        <TextField
+          select
+          label="Who may come"
+          helperText={
+            draft.invitedOnly
+              ? 'After sealing each person of the panel gets a link of their own.'
+              : 'A link for all, a code, and links of their own for people of the panel.'
+          }
+          value={draft.invitedOnly ? 'invited' : 'link'}
+          onChange={({ target }) => put({ invitedOnly: target.value === 'invited' })}
+        >
+          <MenuItem value="link">whoever has the link (the default)</MenuItem>
+          <MenuItem value="invited">invited people only</MenuItem>
         </TextField>
         <TextField
           select
@@ -235,11 +260,18 @@ export function SittingPlan({
       </Typography>
       <Typography sx={{ color: token('soft'), maxWidth: '76ch' }}>
         {draft.room === 'own'
-          ? 'Orders are balanced over the seats: each recording comes first as often as second, every pair equally often, every place equally often on a line, and nothing twice running.'
+          ? 'Orders are balanced over the seats: each recording comes first as often as second, every pair equally often, every place equally often on a line. Right answers and the places of controls are drawn anew each time, so that counting tells nothing.'
           : 'All hear one order, so it is balanced within itself as far as one order can be; several sittings even out what is left.'}{' '}
-        On sealing, the key is drawn and its SHA-256 is shown to every listener; after closing,
-        anyone can check it with the key file.
+        On sealing, the key is drawn and its SHA-256 is shown to every listener; at closing every
+        trial is compared with it, and afterwards anyone can check it with the key file.
       </Typography>
+      {draft.room === 'own' && (
+        <Typography sx={{ color: token('soft'), maxWidth: '76ch', mt: 1 }}>
+          What stays open: the sound itself. On their own machine somebody with a programmer’s tools
+          can line copies up and see which are of one recording, though not which recording that is.
+          Only a room, where phones get no sound, closes that.
+        </Typography>
+      )}
       {draftId && (
         <Button
           sx={{ mt: 2 }}

@@ -16,6 +16,7 @@ import type { SittingView } from '@/steps/sitting/service';
 import { countWord, day } from '@/ui/format';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { Note, PageHeading } from '@/ui/Sheet';
+import { ShownOnce } from '@/ui/ShownOnce';
 import { FACES, token } from '@/ui/tokens';
 import { useCopy } from '@/ui/useCopy';
 import { useSend } from '@/ui/useSend';
@@ -28,14 +29,18 @@ import { SittingPlan } from './SittingPlan';
 
 type Listed = SittingView['sittings'][number];
 
+const NOWHERE = { link: '', listenPage: '', qr: '', conductPage: '', loopback: false };
+
 /** How others come to an open sitting. */
 export interface Invitation {
   link: string;
   /** Where the short code is typed; personal links lie below it. */
   listenPage: string;
   qr: string;
-  /** Of whoever runs the room; null at home. */
-  conductorLink: string | null;
+  /** Below it lie links of whoever runs a room. */
+  conductPage: string;
+  /** Whether these links open on this machine only. */
+  loopback: boolean;
 }
 
 /** A seal in groups, so that two people can compare it by ear. */
@@ -114,6 +119,29 @@ function BreakSeal({ base, sitting }: { base: string; sitting: Listed }) {
   );
 }
 
+/** Makes links for whoever runs the room; each is shown once. */
+function ConductorLink({ sittingId, conductPage }: { sittingId: string; conductPage: string }) {
+  const { send, busy } = useSend();
+  const [link, setLink] = useState<string | null>(null);
+  const make = async () => {
+    const made = await send<{ token: string }>('POST', `/api/rooms/${sittingId}`);
+    if (made) setLink(`${conductPage}/${made.token}`);
+  };
+  return (
+    <Box sx={{ mb: 2 }}>
+      <Typography variant="h2">The conductor’s link</Typography>
+      <Typography sx={{ color: token('soft'), fontSize: '0.875rem' }}>
+        Plays the room on the loudspeakers and serves as the big screen. It names no chain, so
+        whoever runs it stays blind as well. The first device that plays holds it.
+      </Typography>
+      <Button size="small" variant="outlined" disabled={busy} onClick={() => void make()}>
+        {link ? 'Make another' : 'Make the link'}
+      </Button>
+      <ShownOnce links={link ? [{ name: 'Conductor', link }] : []} />
+    </Box>
+  );
+}
+
 function OpenSitting({
   base,
   sitting,
@@ -148,6 +176,18 @@ function OpenSitting({
           </Button>
         }
       />
+      {invitation.loopback && (
+        <Note kind="caution">
+          These links and the QR code open on this machine only. For phones, start Zeitbank with
+          HOST=0.0.0.0 in a network you trust, and open this page by the machine’s name there.
+        </Note>
+      )}
+      {sitting.namedListening.map(({ name, at }) => (
+        <Note key={name} kind="caution">
+          {name} listened by name while this sitting was open, first {day(at)}; every report says
+          so.
+        </Note>
+      ))}
       <Box sx={{ display: 'grid', gridTemplateColumns: { md: '200px 1fr' }, gap: 4 }}>
         <Box
           component="img"
@@ -179,39 +219,24 @@ function OpenSitting({
             </Typography>
           )}
           <Typography sx={{ mb: 2 }}>
-            {sharedLink
-              ? 'Whoever has it may join while there are seats. '
-              : 'It takes nobody new; whoever has a seat keeps it. '}
-            <Button
-              size="small"
-              onClick={() =>
-                void send('PUT', `${base}/${sitting.id}/shared-link`, { open: !sharedLink })
-              }
-            >
-              {sharedLink ? 'Take nobody new by it' : 'Take new listeners again'}
-            </Button>
-          </Typography>
-          {invitation.conductorLink && (
-            <>
-              <Typography variant="h2">The conductor’s link</Typography>
-              <Typography sx={{ color: token('soft'), fontSize: '0.875rem' }}>
-                Plays the room on the loudspeakers and serves as the big screen. It names no chain,
-                so whoever runs it stays blind as well.
-              </Typography>
-              <Link
-                href={invitation.conductorLink}
-                target="_blank"
-                sx={{
-                  display: 'inline-block',
-                  fontFamily: FACES.mono,
-                  fontSize: '0.875rem',
-                  overflowWrap: 'anywhere',
-                  mb: 2,
-                }}
+            {sitting.invitedOnly
+              ? 'This sitting is for invited people only: give each a link of their own below. '
+              : sharedLink
+                ? 'Whoever has it may join while there are seats. '
+                : 'It takes nobody new; whoever has a seat keeps it. '}
+            {!sitting.invitedOnly && (
+              <Button
+                size="small"
+                onClick={() =>
+                  void send('PUT', `${base}/${sitting.id}/shared-link`, { open: !sharedLink })
+                }
               >
-                {invitation.conductorLink}
-              </Link>
-            </>
+                {sharedLink ? 'Take nobody new by it' : 'Take new listeners again'}
+              </Button>
+            )}
+          </Typography>
+          {sitting.room === 'together' && (
+            <ConductorLink sittingId={sitting.id} conductPage={invitation.conductPage} />
           )}
           <Typography variant="h2">Seal</Typography>
           <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 0.5 }}>
@@ -237,6 +262,7 @@ function OpenSitting({
         base={`${base}/${sitting.id}`}
         trialsEach={counts.trialsEach}
         listeners={sitting.listeners}
+        open
       />
       <Button sx={{ mt: 2, mb: 5 }} onClick={onCopy}>
         Plan another like this
@@ -297,11 +323,12 @@ function stillListening(sitting: Listed | null): string {
 
 /** The plan of a sitting, over the newest clips: a part whose clips were made anew is proposed anew. */
 function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
-  const { title, seats, codeMode, resetSound, room, parts } = sitting;
+  const { title, seats, codeMode, invitedOnly, resetSound, room, parts } = sitting;
   return {
     title,
     seats,
     codeMode,
+    invitedOnly,
     resetSound,
     room,
     parts: parts.map((part) =>
@@ -339,7 +366,7 @@ export function SittingScreen({
           base={base}
           sitting={sitting}
           panel={view.panel}
-          invitation={invitations[sitting.id] ?? { link: '', qr: '', conductorLink: null }}
+          invitation={invitations[sitting.id] ?? NOWHERE}
           onClose={() => setClosing(sitting)}
           onCopy={() => setCopied(sitting)}
         />
@@ -352,6 +379,7 @@ export function SittingScreen({
           draftId={draft?.id ?? null}
           sets={sets}
           initial={plan}
+          tellings={draft?.tellings ?? []}
           secondary={open.length > 0}
           onSealed={() => setCopied(null)}
         />

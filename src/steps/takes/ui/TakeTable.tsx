@@ -15,6 +15,7 @@ import { useEffect, useRef, useState } from 'react';
 import { PROGRAMME, programmeLabel } from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
 import type { Take, TakesChange } from '@/steps/takes/schema';
+import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
 import { AssignBar } from './AssignBar';
 import { ChainShelf } from './ChainShelf';
@@ -39,6 +40,7 @@ export function TakeTable({
   chains,
   sources,
   takes,
+  guarded,
   work,
   onRemove,
 }: {
@@ -47,6 +49,8 @@ export function TakeTable({
   chains: Chain[];
   sources: string[];
   takes: Take[];
+  /** Takes that open sittings ask about. */
+  guarded: readonly string[];
   work: { label: string; progress: number }[];
   onRemove: (takes: Take[]) => void;
 }) {
@@ -55,6 +59,8 @@ export function TakeTable({
   const [filter, setFilter] = useState(ALL);
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [playing, setPlaying] = useState<string | null>(null);
+  /** What somebody wants to hear by name although a sitting asks about it. */
+  const [wanted, setWanted] = useState<Take | null>(null);
   const [accepting, setAccepting] = useState<{ take: Take; check: string } | null>(null);
   const [splitting, setSplitting] = useState<Take | null>(null);
   const audio = useRef<HTMLAudioElement | null>(null);
@@ -70,7 +76,10 @@ export function TakeTable({
   const chosen = takes.filter(({ id }) => selected.has(id));
   const change = (ids: string[], what: Omit<TakesChange, 'takeIds'>) =>
     send('PUT', `${base}/takes`, { takeIds: ids, ...what });
-  const play = (take: Take) => {
+  const play = (take: Take, insists = false) => {
+    const shut = guarded.includes(take.id);
+    setWanted(shut && !insists ? take : null);
+    if (shut && !insists && playing !== take.id) return;
     audio.current ??= new Audio();
     const { current } = audio;
     if (playing === take.id) {
@@ -78,7 +87,7 @@ export function TakeTable({
       setPlaying(null);
       return;
     }
-    current.src = `${base}/takes/${take.id}/audio`;
+    current.src = `${base}/takes/${take.id}/audio${shut ? INSIST : ''}`;
     current.onended = () => setPlaying(null);
     setPlaying(take.id);
     void current.play().catch(() => setPlaying(null));
@@ -104,6 +113,7 @@ export function TakeTable({
         }
       }}
     >
+      {wanted && <NamedListening onInsist={() => play(wanted, true)} />}
       {takes.length > 1 && <ChainShelf chains={chains} takes={takes} />}
       {takes.length > 5 && (
         <TextField

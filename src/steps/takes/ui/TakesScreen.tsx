@@ -48,11 +48,14 @@ export function TakesScreen({
   comparisonId,
   chains,
   view,
+  guarded,
   work,
 }: {
   comparisonId: string;
   chains: Chain[];
   view: TakesView;
+  /** Takes that open sittings ask about. */
+  guarded: readonly string[];
   work: Work[];
 }) {
   const { takes, sources, archives, sets, numbers, runSheet } = view;
@@ -167,6 +170,7 @@ export function TakesScreen({
           chains={chains}
           sources={sources}
           takes={takes}
+          guarded={guarded}
           work={work}
           onRemove={setRemoving}
         />

@@ -3,6 +3,7 @@ import QRCode from 'qrcode';
 import { nullWhenMissing } from '@/platform/errors';
 import { origin } from '@/platform/origin';
 import { viewForConductor } from '@/steps/listening/conductor';
+import { readRoomDevice } from '@/steps/listening/seat-cookie';
 import { linkToken } from '@/steps/listening/schema';
 import { ConductorApp } from '@/steps/listening/ui/ConductorApp';
 import { NoSitting } from '@/steps/listening/ui/Message';
@@ -11,7 +12,9 @@ import { NoSitting } from '@/steps/listening/ui/Message';
 export default async function ConductPage({ params }: { params: Promise<{ token: string }> }) {
   await connection();
   const token = linkToken.safeParse((await params).token);
-  const view = token.success ? await viewForConductor(token.data).catch(nullWhenMissing) : null;
+  const view = token.success
+    ? await viewForConductor(token.data, await readRoomDevice()).catch(nullWhenMissing)
+    : null;
   if (!token.success || !view) {
     return <NoSitting />;
   }

@@ -4,6 +4,7 @@ import { matchOf } from '@/steps/match/service';
 import { MatchScreen } from '@/steps/match/ui/MatchScreen';
 import { packsOf } from '@/steps/match/pack';
 import { overviewOf } from '@/steps/overview/service';
+import { guardedOf } from '@/steps/sitting/service';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
 
 type Props = ComparisonParams & { searchParams: Promise<{ passage?: string; clips?: string }> };
@@ -11,14 +12,18 @@ type Props = ComparisonParams & { searchParams: Promise<{ passage?: string; clip
 export default async function Page(props: Props) {
   const { passage, clips } = await props.searchParams;
   const wanted = (text: string | undefined) => z.uuid().safeParse(text).data;
-  const { name, seen, overview, view, packs } = await readPage(props, async (engineer, id) => ({
-    overview: await overviewOf(engineer, id),
-    view: await matchOf(engineer, id, { passageId: wanted(passage), clipSetId: wanted(clips) }),
-    packs: await packsOf(engineer, id),
-  }));
+  const { name, seen, overview, view, packs, guarded } = await readPage(
+    props,
+    async (engineer, id) => ({
+      overview: await overviewOf(engineer, id),
+      view: await matchOf(engineer, id, { passageId: wanted(passage), clipSetId: wanted(clips) }),
+      packs: await packsOf(engineer, id),
+      guarded: await guardedOf(engineer, id),
+    }),
+  );
   return (
     <ComparisonFrame name={name} seen={seen} overview={overview} step="match">
-      <MatchScreen view={view} packs={packs} work={overview.work} />
+      <MatchScreen view={view} packs={packs} guarded={guarded.clipSetIds} work={overview.work} />
     </ComparisonFrame>
   );
 }

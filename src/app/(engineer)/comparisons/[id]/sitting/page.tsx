@@ -1,4 +1,5 @@
 import QRCode from 'qrcode';
+import { isLoopback } from '@/platform/hosts';
 import { origin } from '@/platform/origin';
 import { type ComparisonParams, readPage } from '@/platform/page';
 import { overviewOf } from '@/steps/overview/service';
@@ -13,7 +14,7 @@ export default async function Page(props: ComparisonParams) {
   }));
   const base = await origin();
   const invitations: Record<string, Invitation> = {};
-  for (const { id, token, conductorToken, state } of view.sittings) {
+  for (const { id, token, state } of view.sittings) {
     if (state !== 'open') continue;
     const listenPage = `${base}/listen`;
     const link = `${listenPage}/${token}`;
@@ -22,7 +23,8 @@ export default async function Page(props: ComparisonParams) {
       link,
       listenPage,
       qr: `data:image/svg+xml,${encodeURIComponent(svg)}`,
-      conductorLink: conductorToken ? `${base}/conduct/${conductorToken}` : null,
+      conductPage: `${base}/conduct`,
+      loopback: isLoopback(new URL(base).host),
     };
   }
   return (

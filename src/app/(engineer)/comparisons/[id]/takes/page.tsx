@@ -2,21 +2,27 @@ import { type ComparisonParams, readPage } from '@/platform/page';
 import { chainsOf } from '@/steps/chains/service';
 import { overviewOf } from '@/steps/overview/service';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
+import { guardedOf } from '@/steps/sitting/service';
 import { takesViewOf } from '@/steps/takes/service';
 import { TakesScreen } from '@/steps/takes/ui/TakesScreen';
 
 export default async function Page(props: ComparisonParams) {
-  const { name, seen, overview, chains, view } = await readPage(props, async (engineer, id) => ({
-    overview: await overviewOf(engineer, id),
-    chains: await chainsOf(engineer, id),
-    view: await takesViewOf(engineer, id),
-  }));
+  const { name, seen, overview, chains, view, guarded } = await readPage(
+    props,
+    async (engineer, id) => ({
+      overview: await overviewOf(engineer, id),
+      chains: await chainsOf(engineer, id),
+      view: await takesViewOf(engineer, id),
+      guarded: await guardedOf(engineer, id),
+    }),
+  );
   return (
     <ComparisonFrame name={name} seen={seen} overview={overview} step="takes">
       <TakesScreen
         comparisonId={overview.comparison.id}
         chains={chains}
         view={view}
+        guarded={guarded.takeIds}
         work={overview.work}
       />
     </ComparisonFrame>

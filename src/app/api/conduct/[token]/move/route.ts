@@ -2,8 +2,10 @@ import { readBody } from '@/platform/route';
 import { conduct, viewForConductor } from '@/steps/listening/conductor';
 import { linkRoute } from '@/steps/listening/route';
 import { conducting } from '@/steps/listening/schema';
+import { readRoomDevice } from '@/steps/listening/seat-cookie';
 
 export const POST = linkRoute(async (token, request) => {
-  await conduct(token, await readBody(request, conducting));
-  return viewForConductor(token);
+  const device = await readRoomDevice();
+  await conduct(token, device, await readBody(request, conducting), new Date());
+  return viewForConductor(token, device);
 });

@@ -7,6 +7,6 @@ export const POST = engineerRoute(
   ['id', 'sittingId'],
   async (engineer, { id, sittingId }, request) => {
     const { panelistIds } = await readBody(request, linkOrder);
-    await addLinks(engineer, id, sittingId, panelistIds, new Date());
+    return { links: await addLinks(engineer, id, sittingId, panelistIds, new Date()) };
   },
 );
