@@ -251,11 +251,14 @@ export async function openSitting(
   const { id } = (await kept.json()) as { id: string };
   const opened = await page.request.post(`${base}/${id}/open`, { headers });
   expect(opened.ok()).toBe(true);
-  const [row] = await query<{ token: string; conductor: string | null; code: string }>(
-    'SELECT token, conductor_token AS conductor, code FROM sitting WHERE id = $1',
+  const [row] = await query<{ token: string; code: string; room: string }>(
+    'SELECT token, code, room FROM sitting WHERE id = $1',
     [id],
   );
-  return { id, ...row };
+  const link =
+    row.room === 'together' ? await page.request.post(`/api/rooms/${id}`, { headers }) : null;
+  const conductor = link ? ((await link.json()) as { token: string }).token : null;
+  return { id, conductor, ...row };
 }
 
 /**

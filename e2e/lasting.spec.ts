@@ -20,7 +20,7 @@ test('an answer waits through a lost connection, and arrives once', async ({ pag
   await page.getByRole('button', { name: 'No preference' }).click();
   await context.setOffline(true);
   await page.getByRole('button', { name: 'Done with this pair' }).click();
-  await expect(page.getByText('The connection is away. Your answer is kept here')).toBeVisible();
+  await expect(page.getByText('The connection is away. Your answer is kept')).toBeVisible();
   await context.setOffline(false);
   await expect(page.getByText('Pair 2 of 6')).toBeVisible();
   expect(await answersOf('Offline Olga')).toEqual([{ position: 1, choice: 'tie' }]);

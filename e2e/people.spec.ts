@@ -211,17 +211,24 @@ test('somebody of the panel listens by a link of their own, which can be withdra
   await page.getByRole('button', { name: 'Make links' }).last().click();
   const links = page.getByRole('table', { name: 'Links of their own' });
   await expect(links.getByRole('cell', { name: 'not yet' })).toBeVisible();
-  const link = await links.getByText(/\/listen\//).innerText();
+  // Shown once, and nowhere after a look elsewhere.
+  const link = await page.getByText(/\/listen\/[\w-]{32}$/).innerText();
+  await page.reload();
+  await expect(links.getByRole('cell', { name: 'not yet' })).toBeVisible();
+  expect(await page.content()).not.toContain(link.split('/').pop());
   const phone = await (await browser.newContext()).newPage();
   await phone.goto(link);
   await expect(phone.getByLabel('A name for you')).toHaveValue('Ilse');
   await phone.getByRole('checkbox').check();
   await phone.getByRole('button', { name: 'Begin' }).click();
   await expect(phone.getByRole('button', { name: 'Play' })).toBeVisible();
-  // Another device of the same person stands at the same place.
+  // Another device of the same person asks first, and is counted.
   const tablet = await (await browser.newContext()).newPage();
   await tablet.goto(link);
+  await expect(tablet.getByRole('heading', { name: 'You began on another device' })).toBeVisible();
+  await tablet.getByRole('button', { name: 'Go on here' }).click();
   await expect(tablet.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: /^2, the last from/ })).toBeVisible();
   await expect(links.getByRole('cell', { name: 'has come' })).toBeVisible();
   await page.getByRole('button', { name: 'Withdraw the link of Ilse' }).click();
   await expect(links.getByRole('cell', { name: /^withdrawn/ })).toBeVisible();

@@ -23,7 +23,7 @@ export type Limit = keyof typeof LIMITS;
 const shared = globalThis as { zeitbankLimits?: Map<Limit, RateLimiterPostgres> };
 
 function limiter(limit: Limit): RateLimiterPostgres {
-  const made = (shared.zeitbankLimits ??= new Map());
+  const made = (shared.zeitbankLimits ??= new Map<Limit, RateLimiterPostgres>());
   let one = made.get(limit);
   if (!one) {
     const { points, seconds } = LIMITS[limit];

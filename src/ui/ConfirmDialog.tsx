@@ -13,6 +13,7 @@ export function ConfirmDialog({
   title,
   text,
   action,
+  back = 'Cancel',
   onBack,
   onConfirm,
 }: {
@@ -20,6 +21,7 @@ export function ConfirmDialog({
   title: string;
   text: ReactNode;
   action: string;
+  back?: string;
   onBack: () => void;
   onConfirm: () => void;
 }) {
@@ -28,7 +30,7 @@ export function ConfirmDialog({
       <DialogTitle>{title}</DialogTitle>
       <DialogContent>{text}</DialogContent>
       <DialogActions>
-        <Button onClick={onBack}>Back</Button>
+        <Button onClick={onBack}>{back}</Button>
         <Button variant="contained" onClick={onConfirm}>
           {action}
         </Button>

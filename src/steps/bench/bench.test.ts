@@ -1,4 +1,4 @@
-import { readNumber } from '@/steps/gear/numbers';
+import { readNumber } from '@/core/text/numbers';
 import { faultOf, TOOLS } from './tools';
 import type { Answer } from './tools/tool';
 
@@ -67,7 +67,8 @@ it('finds partners of equal cost', () => {
 
 it('says what cannot be in a field', () => {
   const [gain] = TOOLS;
-  expect(faultOf(gain.fields[0], 'loud')).toBe('Write a number.');
+  expect(faultOf(gain.fields[0], 'loud')).toBe('“loud” is not a number.');
+  expect(faultOf(gain.fields[0], ' ')).toBe('Write a number.');
   expect(faultOf(gain.fields[0], '1e9')).toBe('Between 20 and 150.');
   expect(faultOf(TOOLS[2].fields[0], 'lobar')).toContain('cardioid');
 });

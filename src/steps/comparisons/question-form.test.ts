@@ -64,7 +64,8 @@ it('reads what people type: commas, blank lines, lines without a name', () => {
 });
 
 it.each([
-  [{ levelAt1MDb: 'loud' }, 'Write a number'],
+  [{ levelAt1MDb: 'loud' }, '“loud” is not a number. Or leave it open.'],
+  [{ budget: '2.500' }, 'can mean 2500 or 2.5'],
   [{ title: ' ' }, 'Write a title.'],
 ])('tells at the field what cannot be read: %j', (change, message) => {
   const read = questionForm.safeParse({ ...formOf(comparison), ...change });

@@ -1,5 +1,11 @@
 import { SPEC_FIELDS, type SpecField } from '@/core/chain/specs';
-import { readNumber } from './numbers';
+import {
+  type DecimalSign,
+  numberFault,
+  readingOf,
+  readNumber,
+  unmistakable,
+} from '@/core/text/numbers';
 import { type Gear, type GearDraft, gearDraft, SCORES } from './schema';
 
 /** A cell that cannot be taken as it stands. */
@@ -20,7 +26,7 @@ export interface Column {
   also?: string[];
   write(gear: Gear, nameOf: (id: string) => string): string;
   /** Puts the cell into the draft; returns what is wrong with it. */
-  read(cell: string, draft: Loose): string | null;
+  read(cell: string, draft: Loose, decimal: DecimalSign | null): string | null;
 }
 
 const LIST_MARK = '; ';
@@ -43,17 +49,15 @@ function textColumn(name: 'name' | 'kind' | 'maker' | 'ownership' | 'condition' 
   };
 }
 
-const notANumber = (cell: string) => `“${cell}” is not a number.`;
-
 function numberInto(put: (value: number | undefined) => void) {
-  return (cell: string): string | null => {
+  return (cell: string, decimal: DecimalSign | null): string | null => {
     if (cell === '') {
       put(undefined);
       return null;
     }
-    const value = readNumber(cell);
-    if (value === null) return notANumber(cell);
-    put(value);
+    const reading = readingOf(cell, decimal);
+    if ('fault' in reading) return reading.fault;
+    put(reading.value);
     return null;
   };
 }
@@ -67,14 +71,15 @@ function specColumn(field: SpecField): Column {
   const base = { header: headerOf(field), also: [field.label] };
   const shown = (gear: Gear) => {
     const value = gear.specs[name];
-    return typeof value === 'number' || typeof value === 'string' ? String(value) : '';
+    if (typeof value === 'number') return unmistakable(value);
+    return typeof value === 'string' ? value : '';
   };
   switch (form) {
     case 'number':
       return {
         ...base,
         write: shown,
-        read: (cell, { specs }) => numberInto((x) => (specs[name] = x))(cell),
+        read: (cell, { specs }, decimal) => numberInto((x) => (specs[name] = x))(cell, decimal),
       };
     case 'choice':
       return {
@@ -91,17 +96,19 @@ function specColumn(field: SpecField): Column {
       return {
         ...base,
         write: (gear) =>
-          ((gear.specs[name] as (string | number)[] | undefined) ?? []).join(LIST_MARK),
-        read: (cell, { specs }) => {
+          ((gear.specs[name] as (string | number)[] | undefined) ?? [])
+            .map((one) => (typeof one === 'number' ? unmistakable(one) : one))
+            .join(LIST_MARK),
+        read: (cell, { specs }, decimal) => {
           const parts = listOf(cell);
           if (form === 'choices') {
             specs[name] = parts.length > 0 ? parts.map((part) => part.toLowerCase()) : undefined;
             return null;
           }
-          const numbers = parts.map(readNumber);
-          const bad = numbers.indexOf(null);
-          if (bad >= 0) return notANumber(parts[bad]);
-          specs[name] = numbers.length > 0 ? numbers : undefined;
+          const fault = parts.map((part) => numberFault(part, decimal)).find(Boolean);
+          if (fault) return fault;
+          specs[name] =
+            parts.length > 0 ? parts.map((part) => readNumber(part, decimal)) : undefined;
           return null;
         },
       };
@@ -110,12 +117,12 @@ function specColumn(field: SpecField): Column {
         ...base,
         write: (gear) =>
           (gear.specs.knob ?? [])
-            .map(({ position, gainDb }) => `${position}=${gainDb}`)
+            .map(({ position, gainDb }) => `${position}=${unmistakable(gainDb)}`)
             .join(LIST_MARK),
-        read: (cell, { specs }) => {
+        read: (cell, { specs }, decimal) => {
           const knob = listOf(cell).map((part) => {
             const [position, gain] = part.split('=');
-            return { position: position.trim(), gainDb: readNumber(gain ?? '') };
+            return { position: position.trim(), gainDb: readNumber(gain ?? '', decimal) };
           });
           const bad = knob.find(({ gainDb }) => gainDb === null);
           if (bad) return `Write knob positions as “3=25”; “${bad.position}” has no gain.`;
@@ -138,17 +145,16 @@ export const COLUMNS: readonly Column[] = [
     header: PRICE,
     also: ['price'],
     write: ({ priceCents }) => (priceCents === null ? '' : String(priceCents / 100)),
-    read: (cell, draft) => {
-      const bare = cell.replace(/€|eur/gi, '');
+    read: (cell, draft, decimal) => {
+      const bare = cell.replace(/€|eur/gi, '').trim();
       const problem = numberInto(
         (x) => (draft.priceCents = x === undefined ? null : Math.round(100 * x)),
-      )(bare.trim());
-      return (
-        problem ??
-        (/[.,]\d{3,}$/.test(bare.trim()) && !/[.,].*[.,]/.test(bare)
-          ? 'Write prices with two decimals at most.'
-          : null)
-      );
+      )(bare, decimal);
+      if (problem) return problem;
+      const cents = 100 * (readNumber(bare, decimal) ?? 0);
+      return Math.abs(cents - Math.round(cents)) > 1e-6
+        ? 'Write prices with two decimals at most.'
+        : null;
     },
   },
   textColumn('ownership'),
@@ -166,7 +172,7 @@ export const COLUMNS: readonly Column[] = [
     header: `mark: ${score}`,
     also: [score],
     write: ({ scores }) => String(scores[score] ?? ''),
-    read: (cell, { scores }) => numberInto((x) => (scores[score] = x))(cell),
+    read: (cell, { scores }, decimal) => numberInto((x) => (scores[score] = x))(cell, decimal),
   })),
   ...SPEC_FIELDS.map(specColumn),
 ];
@@ -175,10 +181,10 @@ export const COLUMNS: readonly Column[] = [
 const MILLIVOLTS: Column = {
   header: 'sensitivity (mV/Pa)',
   write: () => '',
-  read: (cell, { specs }) => {
+  read: (cell, { specs }, decimal) => {
     const problem = numberInto((x) => {
       if (x !== undefined) specs.sensitivityDb = Math.round(100 * 20 * Math.log10(x / 1000)) / 100;
-    })(cell);
+    })(cell, decimal);
     return (
       problem ??
       (Number.isNaN(specs.sensitivityDb) ? 'A sensitivity in mV/Pa is above zero.' : null)
@@ -216,10 +222,12 @@ function columnOf(path: readonly PropertyKey[]): string {
 /**
  * Makes an item out of cells. Columns that are not given leave an item as it was.
  * @param cells text by the column it belongs to
+ * @param decimal the sign before decimals in the list that the cells are from, where it shows
  */
 export function itemFromCells(
   cells: readonly (readonly [Column, string])[],
   old?: Gear,
+  decimal: DecimalSign | null = null,
 ): { draft: GearItemDraft | null; accessories: string[] | null; faults: CellFault[] } {
   const faults: CellFault[] = [];
   const loose: Loose = {
@@ -232,7 +240,7 @@ export function itemFromCells(
   for (const [column, cell] of cells) {
     const value = cell.trim();
     values.set(column.header, value);
-    const message = column.read(value, loose);
+    const message = column.read(value, loose, decimal);
     if (message) faults.push({ column: column.header, value, message });
   }
   const { accessories, ...rest } = loose;

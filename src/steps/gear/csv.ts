@@ -1,5 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import Papa from 'papaparse';
+import { decimalSignOf } from '@/core/text/numbers';
 import { FORMULA, unmarked } from '@/core/text/formulae';
 import {
   ACCESSORIES,
@@ -88,6 +89,7 @@ export function readGearCsv(
     ...byName.keys(),
     ...body.map((cells) => unmarked((cells[nameAt] ?? '').trim()).toLowerCase()),
   ]);
+  const decimal = decimalSignOf(body.flat());
   body.forEach((cells, i) => {
     const line = i + 2;
     const given = columns.flatMap((column, c): [Column, string][] =>
@@ -95,7 +97,7 @@ export function readGearCsv(
     );
     const name = unmarked((cells[nameAt] ?? '').trim());
     const old = byName.get(name.toLowerCase());
-    const { draft, accessories, faults } = itemFromCells(given, old);
+    const { draft, accessories, faults } = itemFromCells(given, old, decimal);
     const missing = accessories?.find((one) => !listed.has(one.toLowerCase()));
     if (missing) {
       faults.push({

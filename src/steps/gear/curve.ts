@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import type { CurvePoint } from '@/core/chain/specs';
 import { UserError } from '@/platform/errors';
-import { readNumber } from './numbers';
+import { decimalSignOf, numberFault, readNumber } from '@/core/text/numbers';
 
 const MOST_POINTS = 20_000;
 
@@ -16,6 +16,11 @@ export function readCurve(text: string, which: 'impedance' | 'response'): CurveP
   const lines = text.split(/\r\n|\r|\n/);
   const fault = (line: number, what: string) =>
     new UserError(422, `Line ${line + 1} of the curve ${what}; nothing was changed.`);
+  const told = lines
+    .filter((line) => /^\s*[\d.+-]/.test(line))
+    .flatMap((line) => cellsOf(line.trim()));
+  // In lines of bare numbers nothing parts thousands, so a point stands before decimals unless commas do.
+  const decimal = decimalSignOf(told) ?? (told.some((cell) => cell.includes(',')) ? null : '.');
   lines.forEach((raw, i) => {
     const line = raw.trim();
     if (line === '' || /^[^\d.+-]/.test(line)) return;
@@ -23,9 +28,12 @@ export function readCurve(text: string, which: 'impedance' | 'response'): CurveP
     if (cells.length < 2 || cells.length > 3) {
       throw fault(i, `has ${cells.length} columns; two or three are needed (Hz, value, phase)`);
     }
-    const values = cells.map((cell) => readNumber(cell));
+    const values = cells.map((cell) => readNumber(cell, decimal));
     const unread = values.findIndex((value) => value === null);
-    if (unread >= 0) throw fault(i, `holds “${cells[unread]}”, which is not a number`);
+    if (unread >= 0) {
+      const said = numberFault(cells[unread], decimal) ?? '';
+      throw fault(i, `cannot be read: ${said.replace(/\.$/, '')}`);
+    }
     const [hz, value, phase] = values as number[];
     if (hz <= 0 || hz > 200_000) throw fault(i, `has a frequency of ${hz} Hz`);
     if (which === 'impedance' && value <= 0) throw fault(i, `has an impedance of ${value} Ω`);

@@ -63,7 +63,8 @@ describe('cells', () => {
     [{ 'mark: build': '9' }, 'Marks go from 1 to 5.'],
     [{ 'pads (dB)': '10; ten' }, '“ten” is not a number.'],
     [{ patterns: 'lobar' }, 'patterns: omni'],
-    [{ 'price (€)': '12.345' }, 'two decimals at most'],
+    [{ 'price (€)': '12.345' }, 'can mean 12345 or 12.345'],
+    [{ 'price (€)': '1234.567' }, 'two decimals at most'],
   ])('say what is wrong with %j', (given, message) => {
     const kind = 'knob positions' in given ? 'preamp' : 'microphone';
     const { draft, faults } = itemFromCells(cells({ name: 'X', kind, ...given }));

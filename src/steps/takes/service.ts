@@ -259,19 +259,25 @@ export async function peaksOf(
   return [...((await takePeaks(db(), takeId)) ?? [])];
 }
 
-/** Gives takes to a chain, a source, a step of the programme; several at once, all or none. */
+/**
+ * Gives takes to a chain, a source, a step of the programme; several at once. Those that were removed meanwhile
+ * are passed over, so that the rest is not lost. @returns how many are gone
+ */
 export async function changeTakes(
   engineer: SignedIn,
   comparisonId: string,
   { takeIds, newChainName, ...change }: TakesChange,
   at: Date,
-): Promise<void> {
+): Promise<{ gone: number }> {
   await comparisonOf(engineer, comparisonId);
-  await transaction(async (tx) => {
+  return transaction(async (tx) => {
+    // One after another, so that each finds what the one before made.
+    await lockTakes(tx, comparisonId);
     const states = new Map((await listTakes(tx, comparisonId)).map(({ id, state }) => [id, state]));
-    for (const id of takeIds) {
+    const there = takeIds.filter((id) => states.has(id));
+    if (there.length === 0) throw notFound('take');
+    for (const id of there) {
       const state = states.get(id);
-      if (!state) throw notFound('take');
       if (state === 'refused' || state === 'duplicate') {
         throw new UserError(409, 'This file cannot be used, so it cannot belong to a chain.');
       }
@@ -289,9 +295,10 @@ export async function changeTakes(
     if (change.sourceName && !sources.includes(change.sourceName)) throw notFound('source');
     // The first source goes without a name, so that it can be renamed.
     const sourceName = change.sourceName === sources[0] ? null : change.sourceName;
-    await updateTakes(tx, takeIds, { ...change, chainId, sourceName });
+    await updateTakes(tx, there, { ...change, chainId, sourceName });
     await relateLater(tx, comparisonId, at);
     await announce(tx, comparisonId);
+    return { gone: takeIds.length - there.length };
   });
 }
 

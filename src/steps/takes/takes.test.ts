@@ -242,6 +242,33 @@ describe('archives', () => {
   });
 });
 
+it('several at once, at the same time, lose nothing of each other', async () => {
+  const own = await bankWithTakes(engineer);
+  const ids = (await takesOf(engineer, own.comparisonId)).map(({ id }) => id);
+  const change = (what: object) =>
+    changeTakes(engineer, own.comparisonId, { takeIds: ids, ...what }, NOON);
+  for (let i = 0; i < 5; i++) {
+    await Promise.all([
+      change({ chainId: own.chainIds[i % 3] }),
+      change({ detail: `round ${i}` }),
+      change({ newChainName: `New ${i}` }),
+      change({ newChainName: `new ${i}` }),
+    ]);
+  }
+  const after = await takesOf(engineer, own.comparisonId);
+  expect(after.map(({ detail }) => detail)).toEqual(ids.map(() => 'round 4'));
+  // One that was removed in another window does not stop the others.
+  await removeTake(engineer, own.comparisonId, ids[0]);
+  expect(await change({ detail: 'later' })).toEqual({ gone: 1 });
+  expect((await takesOf(engineer, own.comparisonId)).map(({ detail }) => detail)).toEqual([
+    'later',
+    'later',
+  ]);
+  await expect(
+    changeTakes(engineer, own.comparisonId, { takeIds: [ids[0]], detail: 'x' }, NOON),
+  ).rejects.toMatchObject({ status: 404 });
+});
+
 describe('FLAC', () => {
   const file = readFileSync(path.join(process.cwd(), 'src/steps/test/noise.flac'));
 

@@ -1,5 +1,5 @@
 import { bracketOf, equalCostPairs } from '@/core/chain/cost';
-import { readNumber } from '@/steps/gear/numbers';
+import { readNumber } from '@/core/text/numbers';
 import type { Tool } from './tool';
 
 const MOST_LINES = 40;

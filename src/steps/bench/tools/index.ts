@@ -5,7 +5,7 @@ import { gain } from './gain';
 import { loading } from './loading';
 import { stereo } from './stereo';
 import type { Field, Tool } from './tool';
-import { readNumber } from '@/steps/gear/numbers';
+import { numberFault, readNumber } from '@/core/text/numbers';
 
 export const TOOLS: readonly Tool[] = [gain, loading, distance, stereo, decibels, cost];
 
@@ -14,6 +14,6 @@ export function faultOf({ range, choices, label }: Field, text: string): string 
   if (choices) return choices.includes(text) ? null : `${label}: ${choices.join(', ')}.`;
   if (!range) return text.length > 4000 ? 'This is too long.' : null;
   const value = readNumber(text);
-  if (value === null) return 'Write a number.';
+  if (value === null) return text.trim() === '' ? 'Write a number.' : numberFault(text);
   return value < range[0] || value > range[1] ? `Between ${range[0]} and ${range[1]}.` : null;
 }

@@ -15,7 +15,7 @@ import NextLink from 'next/link';
 import { useSnackbar } from 'notistack';
 import { useMemo, useState } from 'react';
 import { faultOf, TOOLS } from '@/steps/bench/tools';
-import { readNumber } from '@/steps/gear/numbers';
+import { readNumber } from '@/core/text/numbers';
 import { CsvButton } from '@/ui/CsvButton';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';

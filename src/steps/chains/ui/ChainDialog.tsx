@@ -21,10 +21,12 @@ import type { ChainItem, GearItem, ItemSettings } from '@/core/chain/specs';
 import { gainRange, ladderFinding, type SourceAtMic, walkChain } from '@/core/chain/walk';
 import { type Chain, chainDraft, type ChainShape } from '@/steps/chains/schema';
 import type { ChainsView } from '@/steps/chains/service';
-import { readNumber } from '@/steps/gear/numbers';
+import { readNumber, unmistakable } from '@/core/text/numbers';
+import { numberHint } from '@/ui/DecimalField';
 import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { useUnsavedDialog } from '@/ui/useUnsaved';
 
 interface Placed extends ChainItem {
   /** Of this place in the list; the same item may stand in it twice. */
@@ -123,7 +125,7 @@ function ItemFields({
           label={`Gain, dB${range ? ` (${range[0]} to ${range[1]})` : ''}`}
           placeholder="as needed"
           value={gain}
-          error={gain !== '' && readNumber(gain) === null}
+          {...numberHint(gain)}
           onChange={(event) => {
             setGain(event.target.value);
             set({ gainDb: readNumber(event.target.value) ?? undefined });
@@ -209,7 +211,7 @@ function PlacedItem({
 }
 
 function numberText(value: number | null, factor = 1): string {
-  return value === null ? '' : String(Math.round(value * factor * 1000) / 1000);
+  return value === null ? '' : unmistakable(Math.round(value * factor * 1000) / 1000);
 }
 
 /** Builds a chain out of gear: picked, dragged into order, set; the ladder's finding follows along. */
@@ -251,6 +253,9 @@ export function ChainDialog({
   const others = view.chains.filter(
     (other) => other.chain.id !== chain?.id && other.chain.shape.kind !== 'blend',
   );
+  const written = JSON.stringify([name, items, remarks, price, distance, angle, shape]);
+  const [opened] = useState(written);
+  const { close, question } = useUnsavedDialog(written !== opened, onClose);
   const keep = async () => {
     const typed = (text: string) => (text.trim() === '' ? null : (readNumber(text) ?? Number.NaN));
     const cents = typed(price);
@@ -275,7 +280,8 @@ export function ChainDialog({
     if (done) onClose();
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+    <Dialog open onClose={close} fullWidth maxWidth="md">
+      {question}
       <DialogTitle>{chain ? 'Change the chain' : 'Add a chain'}</DialogTitle>
       <DialogContent>
         {chain && chain.version !== openedVersion && (
@@ -296,13 +302,15 @@ export function ChainDialog({
             label="Distance, cm"
             value={distance}
             onChange={(event) => setDistance(event.target.value)}
-            helperText="From source to microphone"
+            error={numberHint(distance).error}
+            helperText={numberHint(distance).helperText ?? 'From source to microphone'}
           />
           <TextField
             label="Angle, °"
             value={angle}
             onChange={(event) => setAngle(event.target.value)}
-            helperText="Off the axis"
+            error={numberHint(angle).error}
+            helperText={numberHint(angle).helperText ?? 'Off the axis'}
           />
         </Box>
         <Typography variant="h2" sx={{ mt: 2.5 }}>
@@ -450,7 +458,8 @@ export function ChainDialog({
               label="Price in all, €"
               value={price}
               onChange={(event) => setPrice(event.target.value)}
-              helperText="With mounts, clips and supplies"
+              error={numberHint(price).error}
+              helperText={numberHint(price).helperText ?? 'With mounts, clips and supplies'}
             />
           )}
         </Box>
@@ -461,7 +470,7 @@ export function ChainDialog({
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+        <Button onClick={close}>Cancel</Button>
         <Button variant="contained" disabled={busy} onClick={() => void keep()}>
           {chain ? 'Keep' : 'Add'}
         </Button>
@@ -514,6 +523,7 @@ function NumberField({
     <TextField
       label={label}
       value={text}
+      {...numberHint(text)}
       error={readNumber(text) === null}
       onChange={(event) => {
         setText(event.target.value);

@@ -12,7 +12,8 @@ import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { GearItem } from '@/core/chain/specs';
-import { readNumber } from '@/steps/gear/numbers';
+import { readNumber } from '@/core/text/numbers';
+import { numberHint } from '@/ui/DecimalField';
 import { countWord } from '@/ui/format';
 import { useSend } from '@/ui/useSend';
 
@@ -103,7 +104,7 @@ export function GridDialog({
           <TextField
             label="Distance for all, cm"
             value={distance}
-            error={distance !== '' && readNumber(distance) === null}
+            {...numberHint(distance)}
             onChange={(event) => setDistance(event.target.value)}
           />
         </Box>

@@ -5,11 +5,13 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { type ComparisonDraft, comparisonDraft } from '@/steps/comparisons/schema';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { useSend } from '@/ui/useSend';
+import { useUnsaved } from '@/ui/useUnsaved';
 import { ComparisonFields } from './ComparisonFields';
 
 export function NewComparisonScreen({ name }: { name: string }) {
@@ -19,9 +21,13 @@ export function NewComparisonScreen({ name }: { name: string }) {
     resolver: zodResolver(comparisonDraft),
     defaultValues: { title: '', question: '', sourceName: '', passageName: '' },
   });
+  const [made, setMade] = useState(false);
+  const question = useUnsaved(formState.isDirty && !made);
   const submit = async (draft: ComparisonDraft) => {
-    const made = await send<{ id: string }>('POST', '/api/comparisons', draft);
-    if (made) router.push(`/comparisons/${made.id}/chains`);
+    const comparison = await send<{ id: string }>('POST', '/api/comparisons', draft);
+    if (!comparison) return;
+    setMade(true);
+    router.push(`/comparisons/${comparison.id}/chains`);
   };
   return (
     <StudioFrame
@@ -32,6 +38,7 @@ export function NewComparisonScreen({ name }: { name: string }) {
         </MarginNote>
       }
     >
+      {question}
       <PageHeading finding="What do you want to find out?" />
       <Box
         component="form"

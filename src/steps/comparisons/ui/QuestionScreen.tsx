@@ -19,6 +19,7 @@ import { PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { useUndo } from '@/ui/useUndo';
+import { useUnsaved } from '@/ui/useUnsaved';
 import { ComparisonFields } from './ComparisonFields';
 import { briefOf, formOf, type QuestionForm, questionForm } from './question-form';
 
@@ -62,6 +63,7 @@ export function QuestionScreen({
   const sources = useFieldArray({ control, name: 'furtherSources' });
   const criteria = useFieldArray({ control, name: 'criteria' });
   const { isDirty, errors } = formState;
+  const question = useUnsaved(isDirty);
   const { version, brief, id } = comparison;
   // What another window wrote is shown, but never over what is being typed here.
   useEffect(() => {
@@ -110,6 +112,7 @@ export function QuestionScreen({
   );
   return (
     <>
+      {question}
       <PageHeading
         finding={comparison.title}
         aside="Written before anybody listens."

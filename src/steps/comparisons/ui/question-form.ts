@@ -7,13 +7,16 @@ import {
   comparisonDraft,
   TOLD_APART,
 } from '@/steps/comparisons/schema';
-import { readNumber } from '@/steps/gear/numbers';
+import { numberFault, readNumber, unmistakable } from '@/core/text/numbers';
 
 /** A number as it is typed; empty is not known. */
 const typed = z
   .string()
   .trim()
-  .refine((text) => text === '' || readNumber(text) !== null, 'Write a number, or leave it open.');
+  .superRefine((text, context) => {
+    const fault = text === '' ? null : numberFault(text);
+    if (fault) context.addIssue({ code: 'custom', message: `${fault} Or leave it open.` });
+  });
 
 /** The question as the form holds it: text where people type. */
 export const questionForm = comparisonDraft.extend({
@@ -41,7 +44,7 @@ export const questionForm = comparisonDraft.extend({
 });
 export type QuestionForm = z.infer<typeof questionForm>;
 
-const text = (value: number | null) => (value === null ? '' : String(value));
+const text = (value: number | null) => (value === null ? '' : unmistakable(value));
 
 export function formOf(comparison: Comparison): QuestionForm {
   const { title, question, sourceName, passageName, brief: b } = comparison;

@@ -9,6 +9,7 @@ import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { Gear } from '@/steps/gear/schema';
 import { token } from '@/ui/tokens';
+import { readTextFile } from '@/ui/text-file';
 import { useSend } from '@/ui/useSend';
 
 /** Measured curves of an item, from a plain text file or pasted. */
@@ -63,7 +64,10 @@ export function CurveField({ gear }: { gear: Gear }) {
             hidden
             type="file"
             accept=".txt,.csv,.tsv,.frd,.zma,text/plain"
-            onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
+            onChange={({ target }) => {
+              const [file] = target.files ?? [];
+              if (file) void readTextFile(file).then(setText);
+            }}
           />
         </Button>
         <Button

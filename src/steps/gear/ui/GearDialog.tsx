@@ -11,7 +11,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/specs';
+import { SPEC_FIELDS, fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/specs';
 import {
   ACCESSORIES,
   BY_HEADER,
@@ -22,8 +22,21 @@ import {
 } from '@/steps/gear/cells';
 import { type Gear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
 import { token } from '@/ui/tokens';
+import { numberHint } from '@/ui/DecimalField';
 import { useSend } from '@/ui/useSend';
+import { useUnsavedDialog } from '@/ui/useUnsaved';
 import { CurveField } from './CurveField';
+
+/** Fields that hold one number. */
+const NUMBERS = new Set([
+  'price (€)',
+  ...SPEC_FIELDS.filter(({ form }) => form === 'number').map(headerOf),
+]);
+
+/** How the number in a field is read, while it is typed. */
+function hintOf(header: string, text: string): string | undefined {
+  return NUMBERS.has(header) ? numberHint(text).helperText : undefined;
+}
 
 /** All that is written about one item. Fields hold text as it is typed; commas or points before decimals. */
 export function GearDialog({
@@ -45,6 +58,9 @@ export function GearDialog({
     all.filter(({ id }) => gear?.accessoryIds.includes(id)),
   );
   const [faults, setFaults] = useState<Record<string, string>>({});
+  const written = JSON.stringify([cells, accessories.map(({ id }) => id)]);
+  const [opened] = useState(written);
+  const { close, question } = useUnsavedDialog(written !== opened, onClose);
   const kind = (cells.kind || 'microphone') as GearKind;
   const set = (header: string) => (event: { target: { value: string } }) =>
     setCells((now) => ({ ...now, [header]: event.target.value }));
@@ -56,7 +72,7 @@ export function GearDialog({
       value={cells[header] ?? ''}
       onChange={set(header)}
       error={header in faults}
-      helperText={faults[header]}
+      helperText={faults[header] ?? hintOf(header, cells[header] ?? '')}
     >
       {choices && header !== 'kind' && header !== 'ownership' && (
         <MenuItem value="">not known</MenuItem>
@@ -90,7 +106,8 @@ export function GearDialog({
     ([header]) => header === 'specs' || !BY_HEADER.has(plain(header)),
   );
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+    <Dialog open onClose={close} fullWidth maxWidth="md">
+      {question}
       <DialogTitle>{gear ? gear.name : 'A new item'}</DialogTitle>
       <DialogContent>
         <Box sx={{ display: 'grid', gridTemplateColumns: { sm: 'repeat(3, 1fr)' }, gap: 2, pt: 1 }}>
@@ -162,7 +179,7 @@ export function GearDialog({
         {gear && (kind === 'microphone' || kind === 'preamp') && <CurveField gear={gear} />}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+        <Button onClick={close}>Cancel</Button>
         <Button variant="contained" disabled={busy} onClick={() => void keep()}>
           {gear ? 'Keep' : 'Add'}
         </Button>

@@ -6,6 +6,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import MenuItem from '@mui/material/MenuItem';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
@@ -17,6 +18,7 @@ import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { ImportPreview } from '@/steps/gear/csv';
 import { countWord } from '@/ui/format';
+import { type Encoding, ENCODINGS, encodingOf, textOf } from '@/ui/text-file';
 import { Note } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -28,10 +30,16 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
   const { send, busy } = useSend();
   const { enqueueSnackbar } = useSnackbar();
   const [csv, setCsv] = useState('');
+  /** The file that was chosen, and how it is read. */
+  const [file, setFile] = useState<{ bytes: Uint8Array; encoding: Encoding } | null>(null);
   const [preview, setPreview] = useState<ImportPreview | null>(null);
   const look = async (text: string) => {
     setCsv(text);
     setPreview(await send<ImportPreview>('POST', '/api/gear/import', { csv: text, apply: false }));
+  };
+  const open = async (bytes: Uint8Array, encoding: Encoding) => {
+    setFile({ bytes, encoding });
+    await look(textOf(bytes, encoding));
   };
   const count = (change: ImportPreview['rows'][number]['change']) =>
     preview?.rows.filter((row) => row.change === change).length ?? 0;
@@ -57,9 +65,30 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
               hidden
               type="file"
               accept=".csv,.tsv,.txt,text/csv"
-              onChange={(event) => void event.target.files?.[0]?.text().then(look)}
+              onChange={(event) =>
+                void event.target.files?.[0]?.arrayBuffer().then((content) => {
+                  const bytes = new Uint8Array(content);
+                  return open(bytes, encodingOf(bytes));
+                })
+              }
             />
           </Button>
+          {file && (
+            <TextField
+              select
+              size="small"
+              label="Written in"
+              value={file.encoding}
+              onChange={({ target }) => void open(file.bytes, target.value as Encoding)}
+              sx={{ width: 260 }}
+            >
+              {ENCODINGS.map(([value, name]) => (
+                <MenuItem key={value} value={value}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
           <Button disabled={busy || csv.trim() === ''} onClick={() => void look(csv)}>
             Look at what is pasted
           </Button>
@@ -72,6 +101,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
           value={csv.length > 20_000 ? `${csv.slice(0, 20_000)}…` : csv}
           onChange={(event) => {
             setCsv(event.target.value);
+            setFile(null);
             setPreview(null);
           }}
           slotProps={{

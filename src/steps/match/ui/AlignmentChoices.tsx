@@ -4,12 +4,12 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import type { AlignmentChange, TakeAlignment } from '@/steps/match/schema';
 import type { Take } from '@/steps/takes/schema';
 import { clock, signed } from '@/ui/format';
+import { DecimalField } from '@/ui/DecimalField';
 import { token } from '@/ui/tokens';
 
 const WAYS = {
@@ -107,16 +107,13 @@ function HandPlacing({
   };
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mt: 1 }}>
-      <TextField
-        key={delayMs}
+      <DecimalField
         label="Late by, ms"
-        type="number"
         size="small"
-        defaultValue={delayMs}
-        onBlur={({ target }) => {
-          const typed = Number(target.value) || 0;
-          if (typed !== delayMs) onDelay(typed);
-        }}
+        value={delayMs}
+        least={-60_000}
+        most={60_000}
+        onKeep={(typed) => onDelay(typed ?? 0)}
         sx={{ width: 130 }}
       />
       {NUDGES_MS.map((ms) => (

@@ -10,6 +10,7 @@ import { useState } from 'react';
 import { MILD_PROCESSING, type ProcessSettings } from '@/core/processing/settings';
 import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
 import { CONTEXT_KINDS, type ContextOrder } from '@/steps/match/schema';
+import { DecimalField } from '@/ui/DecimalField';
 import { token } from '@/ui/tokens';
 import type { ContextChoices } from './context-choices';
 import { ProcessFields } from './ProcessFields';
@@ -108,16 +109,13 @@ function ToneFields({
         <MenuItem value="third">1/3 octave</MenuItem>
         <MenuItem value="sixth">1/6 octave</MenuItem>
       </TextField>
-      <TextField
-        key={settings.limitDb}
+      <DecimalField
         size="small"
-        type="number"
         label="At most, dB"
-        defaultValue={settings.limitDb}
-        slotProps={{ htmlInput: { min: 1, max: 24, step: 1 } }}
-        onBlur={({ target }) =>
-          set({ limitDb: Math.max(1, Math.min(24, Number(target.value) || 9)) })
-        }
+        value={settings.limitDb}
+        least={1}
+        most={24}
+        onKeep={(limitDb) => set({ limitDb: limitDb ?? settings.limitDb })}
         sx={{ width: 120 }}
       />
     </Box>
@@ -174,19 +172,13 @@ export function ContextPanel({
     mix: () =>
       choices.mix.kind === 'mix' && (
         <>
-          <TextField
-            key={choices.mix.balanceDb}
+          <DecimalField
             size="small"
-            type="number"
             label="Backing against clip, dB"
-            defaultValue={choices.mix.balanceDb}
-            slotProps={{ htmlInput: { min: -40, max: 20, step: 0.5 } }}
-            onBlur={({ target }) =>
-              put({
-                kind: 'mix',
-                balanceDb: Math.max(-40, Math.min(20, Number(target.value) || 0)),
-              })
-            }
+            value={choices.mix.balanceDb}
+            least={-40}
+            most={20}
+            onKeep={(balanceDb) => put({ kind: 'mix', balanceDb: balanceDb ?? 0 })}
             sx={{ width: 200 }}
           />
           {!hasBacking && (

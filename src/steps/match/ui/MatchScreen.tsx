@@ -27,6 +27,7 @@ import { PEAKS_PER_S } from '@/steps/takes/schema';
 import { countWord, day, level } from '@/ui/format';
 import { request } from '@/ui/request';
 import { Note, PageHeading } from '@/ui/Sheet';
+import { DecimalField } from '@/ui/DecimalField';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
 import { AlignmentChoices } from './AlignmentChoices';
@@ -92,18 +93,13 @@ function PassageFields({
   const [from, to] = passage;
   const quiet = (atS: number) => quietPlace(peaks ?? [], PEAKS_PER_S, atS, SILENCE_REACH_S);
   const field = (label: string, value: number, put: (seconds: number) => void) => (
-    <TextField
-      key={`${label}${value}`}
+    <DecimalField
       label={label}
-      type="number"
-      defaultValue={value.toFixed(2)}
-      slotProps={{ htmlInput: { step: 0.01, min: 0, max: durationS } }}
-      onBlur={({ target }) => {
-        const seconds = Number(target.value);
-        if (Number.isFinite(seconds) && Math.abs(seconds - value) > 0.004) put(seconds);
-      }}
-      onKeyDown={({ key, currentTarget }) => {
-        if (key === 'Enter') currentTarget.querySelector('input')?.blur();
+      value={Math.round(100 * value) / 100}
+      least={0}
+      most={Math.ceil(durationS)}
+      onKeep={(seconds) => {
+        if (seconds !== null && Math.abs(seconds - value) > 0.004) put(seconds);
       }}
       sx={{ width: 130 }}
     />
@@ -170,17 +166,14 @@ function OffsetFields({
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mb: 2 }}>
       {chains.map(({ id, name }) => (
-        <TextField
-          key={`${id} ${offsets[id] ?? 0}`}
+        <DecimalField
+          key={id}
           size="small"
-          type="number"
           label={`${name}, dB`}
-          defaultValue={offsets[id] ?? 0}
-          slotProps={{ htmlInput: { step: 0.1, min: -24, max: 24 } }}
-          onBlur={({ target }) => {
-            const db = Math.max(-24, Math.min(24, Number(target.value) || 0));
-            onChange({ ...offsets, [id]: db });
-          }}
+          value={offsets[id] ?? 0}
+          least={-24}
+          most={24}
+          onKeep={(db) => onChange({ ...offsets, [id]: db ?? 0 })}
           sx={{ width: 180 }}
         />
       ))}

@@ -5,6 +5,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
+import { DecimalField } from '@/ui/DecimalField';
 import { type EqBand, MILD_PROCESSING, type ProcessSettings } from '@/core/processing/settings';
 
 const SHAPES: Record<EqBand['shape'], string> = {
@@ -18,28 +19,22 @@ function NumberField({
   value,
   least,
   most,
-  step,
   onChange,
 }: {
   label: string;
   value: number;
   least: number;
   most: number;
-  step: number;
   onChange: (value: number) => void;
 }) {
   return (
-    <TextField
-      key={`${label} ${value}`}
+    <DecimalField
       label={label}
-      type="number"
       size="small"
-      defaultValue={value}
-      slotProps={{ htmlInput: { min: least, max: most, step } }}
-      onBlur={({ target }) => {
-        const typed = Number(target.value);
-        if (Number.isFinite(typed)) onChange(Math.max(least, Math.min(most, typed)));
-      }}
+      value={value}
+      least={least}
+      most={most}
+      onKeep={(typed) => onChange(typed ?? value)}
       sx={{ width: 118 }}
     />
   );
@@ -92,7 +87,6 @@ export function ProcessFields({
           value={highPassHz ?? 80}
           least={10}
           most={2000}
-          step={5}
           onChange={(hz) => set({ highPassHz: hz })}
         />
       </Line>
@@ -122,7 +116,6 @@ export function ProcessFields({
               value={hz}
               least={20}
               most={20_000}
-              step={10}
               onChange={(value) => band(i, { hz: value })}
             />
             <NumberField
@@ -130,7 +123,6 @@ export function ProcessFields({
               value={q}
               least={0.1}
               most={20}
-              step={0.1}
               onChange={(value) => band(i, { q: value })}
             />
             <NumberField
@@ -138,7 +130,6 @@ export function ProcessFields({
               value={db}
               least={-24}
               most={24}
-              step={0.5}
               onChange={(value) => band(i, { db: value })}
             />
           </Box>
@@ -156,7 +147,6 @@ export function ProcessFields({
               value={compressor.thresholdDb}
               least={-40}
               most={40}
-              step={0.5}
               onChange={(thresholdDb) => set({ compressor: { ...compressor, thresholdDb } })}
             />
             <NumberField
@@ -164,7 +154,6 @@ export function ProcessFields({
               value={compressor.ratio}
               least={1}
               most={50}
-              step={0.1}
               onChange={(ratio) => set({ compressor: { ...compressor, ratio } })}
             />
             <NumberField
@@ -172,7 +161,6 @@ export function ProcessFields({
               value={compressor.kneeDb}
               least={0}
               most={40}
-              step={1}
               onChange={(kneeDb) => set({ compressor: { ...compressor, kneeDb } })}
             />
             <NumberField
@@ -180,7 +168,6 @@ export function ProcessFields({
               value={compressor.attackMs}
               least={0.1}
               most={500}
-              step={1}
               onChange={(attackMs) => set({ compressor: { ...compressor, attackMs } })}
             />
             <NumberField
@@ -188,7 +175,6 @@ export function ProcessFields({
               value={compressor.releaseMs}
               least={1}
               most={5000}
-              step={10}
               onChange={(releaseMs) => set({ compressor: { ...compressor, releaseMs } })}
             />
           </>
@@ -206,7 +192,6 @@ export function ProcessFields({
               value={deEsser.fromHz}
               least={1000}
               most={16_000}
-              step={100}
               onChange={(fromHz) => set({ deEsser: { ...deEsser, fromHz } })}
             />
             <NumberField
@@ -214,7 +199,6 @@ export function ProcessFields({
               value={deEsser.thresholdDb}
               least={-60}
               most={20}
-              step={1}
               onChange={(thresholdDb) => set({ deEsser: { ...deEsser, thresholdDb } })}
             />
             <NumberField
@@ -222,7 +206,6 @@ export function ProcessFields({
               value={deEsser.mostDb}
               least={0}
               most={24}
-              step={1}
               onChange={(mostDb) => set({ deEsser: { ...deEsser, mostDb } })}
             />
           </>

@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
+import { useRouter } from 'next/navigation';
 import type { OpenRoom } from '@/steps/listening/store';
 import { countWord } from '@/ui/format';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
@@ -21,9 +22,10 @@ export function RoomsScreen({
   rooms: readonly OpenRoom[];
 }) {
   const { send, busy } = useSend();
+  const router = useRouter();
   const run = async (sittingId: string) => {
     const made = await send<{ token: string }>('POST', `/api/rooms/${sittingId}`);
-    if (made) window.location.assign(`/conduct/${made.token}`);
+    if (made) router.push(`/conduct/${made.token}`);
   };
   return (
     <StudioFrame

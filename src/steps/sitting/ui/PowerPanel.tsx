@@ -8,7 +8,6 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import type { PowerQuestion } from '@/core/simulation/panel-power';
@@ -16,6 +15,7 @@ import { TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks/task';
 import type { SittingAccount, SittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
+import { DecimalField } from '@/ui/DecimalField';
 import { token } from '@/ui/tokens';
 import type { PowerOrder, PowerTold } from './power.worker';
 
@@ -151,19 +151,15 @@ export function PowerPanel({
               <TableCell>{TASKS[part.task].name}</TableCell>
               <TableCell>
                 {kind.label}{' '}
-                <TextField
-                  type="number"
+                <DecimalField
+                  label=""
+                  name={`Difference of part ${i + 1}`}
                   size="small"
                   variant="standard"
                   value={value}
-                  onChange={({ target }) => {
-                    const number = Number(target.value);
-                    const within = Math.min(kind.most, Math.max(kind.least, number || kind.least));
-                    setStated({ ...stated, [i]: within });
-                  }}
-                  slotProps={{
-                    htmlInput: { 'aria-label': `Difference of part ${i + 1}`, step: 'any' },
-                  }}
+                  least={kind.least}
+                  most={kind.most}
+                  onKeep={(stood) => setStated({ ...stated, [i]: stood ?? value })}
                   sx={{ width: 64 }}
                 />{' '}
                 {kind.unit}

@@ -16,6 +16,7 @@ import type { ListenableSet } from '@/steps/sitting/service';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { useUnsaved } from '@/ui/useUnsaved';
 import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
 import { type PartErrors, PartFields } from './PartFields';
@@ -79,6 +80,8 @@ export function SittingPlan({
 }) {
   const { send, busy } = useSend();
   const [draft, setDraft] = useState<SittingDraft>(initial);
+  const [keptDraft, setKeptDraft] = useState(initial);
+  const question = useUnsaved(JSON.stringify(draft) !== JSON.stringify(keptDraft));
   const [faults, setFaults] = useState<Faults | null>(null);
   const [rehearsal, setRehearsal] = useState<string | null>(null);
   const put = (change: Partial<SittingDraft>) => setDraft({ ...draft, ...change });
@@ -95,7 +98,11 @@ export function SittingPlan({
     setFaults(found);
     if (!found) void then(draft);
   };
-  const keep = (plan: SittingDraft) => send<{ id: string }>('PUT', base, plan);
+  const keep = async (plan: SittingDraft) => {
+    const kept = await send<{ id: string }>('PUT', base, plan);
+    if (kept) setKeptDraft(plan);
+    return kept;
+  };
   const seal = async (plan: SittingDraft) => {
     const kept = await keep(plan);
     if (kept && (await send('POST', `${base}/${kept.id}/open`))) onSealed();
@@ -112,6 +119,7 @@ export function SittingPlan({
   };
   return (
     <Box sx={{ mt: secondary ? 5 : 0 }}>
+      {question}
       <PageHeading
         finding="What the panel’s minutes will buy"
         aside="A sitting is a row of parts, each one task over one set of clips. After sealing nothing of this can change."
@@ -121,7 +129,7 @@ export function SittingPlan({
               Rehearse
             </Button>
             <Button variant="outlined" disabled={busy} onClick={checked(keep)}>
-              Keep for later
+              Save
             </Button>
             <Button variant="contained" disabled={busy} onClick={checked(seal)}>
               Seal and open

@@ -6,9 +6,9 @@ import Checkbox from '@mui/material/Checkbox';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { programmeLabel, programmeStep } from '@/core/checks/programme';
-import { readNumber } from '@/steps/gear/numbers';
 import type { Written } from '@/steps/takes/log-entry';
 import type { RunLine } from '@/steps/takes/run-sheet-store';
+import { DecimalField } from '@/ui/DecimalField';
 import { day } from '@/ui/format';
 import { token } from '@/ui/tokens';
 
@@ -31,46 +31,7 @@ function pick(other: Written | null): Partial<Written> {
 }
 
 const TALL = { xs: 52, md: 36 };
-
-/** A number that is kept when the field is left. */
-function NumberField({
-  label,
-  name,
-  value,
-  least,
-  most,
-  onKeep,
-}: {
-  label: string;
-  /** For those who do not see the line. */
-  name: string;
-  value: number | null;
-  least: number;
-  most: number;
-  onKeep: (value: number | null) => void;
-}) {
-  const shown = value === null ? '' : String(value);
-  const [text, setText] = useState<string | null>(null);
-  const typed = text ?? shown;
-  const read = readNumber(typed);
-  const wrong = typed !== '' && (read === null || read < least || read > most);
-  return (
-    <TextField
-      label={label}
-      value={typed}
-      error={wrong}
-      helperText={wrong ? `A number from ${least} to ${most}.` : undefined}
-      slotProps={{ htmlInput: { inputMode: 'decimal', 'aria-label': `${label} of ${name}` } }}
-      onChange={({ target }) => setText(target.value)}
-      onBlur={() => {
-        if (wrong || text === null) return;
-        setText(null);
-        if (read !== value || typed === '') onKeep(typed === '' ? null : read);
-      }}
-      sx={{ width: { xs: '48%', md: 128 }, '& .MuiInputBase-root': { minHeight: TALL } }}
-    />
-  );
-}
+const NARROW = { width: { xs: '48%', md: 128 }, '& .MuiInputBase-root': { minHeight: TALL } };
 
 /** One line: what to set, what to record; ticked off and logged beside the stand. */
 export function RunLineRow({
@@ -147,17 +108,21 @@ export function RunLineRow({
           )}
         </Box>
       </Box>
-      <NumberField
+      <DecimalField
         label="Real gain, dB"
-        name={name}
+        name={`Real gain, dB of ${name}`}
+        empty
+        sx={NARROW}
         value={line.gainDb}
         least={-60}
         most={100}
         onKeep={(gainDb) => onWrite({ gainDb })}
       />
-      <NumberField
+      <DecimalField
         label="Distance, cm"
-        name={name}
+        name={`Distance, cm of ${name}`}
+        empty
+        sx={NARROW}
         value={cm(line.distanceM)}
         least={0}
         most={100_000}
