@@ -217,6 +217,7 @@ export async function openSitting(
   page: Page,
   parts: Part[],
   change: object,
+  controls: (part: Part) => object = () => ({ self: false, louder: false, repeats: 0 }),
 ): Promise<{ id: string; token: string; conductor: string | null; code: string }> {
   const [{ comparison, set }] = await query<{ comparison: string; set: string }>(
     `SELECT clip_set.comparison_id AS comparison, clip_set.id AS set FROM clip_set
@@ -233,15 +234,15 @@ export async function openSitting(
     codeMode: 'fresh',
     resetSound: 'none',
     room: 'own',
-    parts: parts.map(({ task, trials }) => ({
-      task,
+    parts: parts.map((part) => ({
+      task: part.task,
       clipSetId: set,
-      prompt: `Asked as ${task}?`,
+      prompt: `Asked as ${part.task}?`,
       tiesAllowed: true,
-      trials,
-      pair: ['two-interval', 'memory'].includes(task) ? [chains[0].id, chains[1].id] : null,
-      controls: { self: false, louder: false, repeats: 0 },
-      words: task === 'words' ? ['warm', 'thin'] : [],
+      trials: part.trials,
+      pair: ['two-interval', 'memory'].includes(part.task) ? [chains[0].id, chains[1].id] : null,
+      controls: controls(part),
+      words: part.task === 'words' ? ['warm', 'thin'] : [],
     })),
     ...change,
   };

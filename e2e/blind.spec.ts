@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
+import { guessAmong } from '../src/core/test/guesser';
 import {
   answerPair,
   demo,
@@ -201,6 +202,190 @@ test('in a room neither the phones nor the conductor are told which chain is whi
     [id],
   );
   expect(count).toBe(TRIALS);
+});
+
+/** A sitting with many seats, for programs that look at what all of them would be shown. */
+async function crowd(page: Page, codeMode: 'fresh' | 'fixed'): Promise<string> {
+  const controls = { self: true, louder: true, repeats: 2 };
+  const chosen = EVERY_TASK.filter(({ task }) => ['pair', 'reference', 'line'].includes(task));
+  const parts = chosen.map(({ task, trials, ...part }) => ({
+    ...part,
+    task,
+    trials: task === 'pair' ? 6 : trials,
+  }));
+  const { id } = await openSitting(page, parts, { seats: 100, codeMode }, (part) =>
+    part.task === 'line' ? { ...controls, self: false, louder: false, repeats: 1 } : controls,
+  );
+  return id;
+}
+
+interface ShownTrial {
+  seat: number;
+  position: number;
+  part: number;
+  kind: string;
+  words: string[];
+  chains: string[];
+}
+
+for (const codeMode of ['fresh', 'fixed'] as const) {
+  test(`with ${codeMode} words a program finds no control and no twin by words and places`, async ({
+    page,
+  }) => {
+    await signIn(page);
+    const rows: ShownTrial[] = [];
+    for (let i = 0; i < 2; i++) {
+      const id = await crowd(page, codeMode);
+      rows.push(
+        ...(await query<ShownTrial>(
+          `SELECT ${i} * 1000 + seat AS seat, position, part, kind, array_agg(word ORDER BY slot) AS words,
+             array_agg(chain_id::text ORDER BY slot) AS chains
+           FROM trial JOIN trial_clip USING (sitting_id, seat, position)
+           WHERE sitting_id = $1 GROUP BY seat, position, part, kind ORDER BY seat, position`,
+          [id],
+        )),
+      );
+    }
+    const seats = [...new Set(rows.map(({ seat }) => seat))];
+    expect(seats.length).toBe(200);
+    const halves = <T>(list: readonly T[]) =>
+      [0, 1].map((side) => list.filter((_, i) => i % 2 === side)) as [T[], T[]];
+    const told: string[] = [];
+    for (const kind of ['self', 'louder', 'repeat']) {
+      for (const part of [1, 2, 3]) {
+        const cases = seats.map((seat) => {
+          const own = rows.filter((row) => row.seat === seat && row.part === part);
+          const all = rows.filter((row) => row.seat === seat).flatMap(({ words }) => words);
+          return own.map((trial, i) => ({
+            wanted: trial.kind === kind,
+            signs: [
+              `place ${i}`,
+              `counts ${trial.words
+                .map((word) => all.filter((one) => one === word).length)
+                .sort()
+                .join()}`,
+              ...trial.words.map((word) => `word ${word}`),
+            ],
+          }));
+        });
+        if (!cases[0].some(({ wanted }) => wanted)) continue;
+        const { found, chance, sigmas } = guessAmong(...halves(cases));
+        told.push(`${kind} in part ${part}: ${found.toFixed(2)} (chance ${chance.toFixed(2)})`);
+        expect(sigmas, told.at(-1)).toBeLessThan(4);
+      }
+    }
+    // The recording that stands twice on a line.
+    const twice = rows
+      .filter(({ chains }) => chains.length > 3 && new Set(chains).size < chains.length)
+      .map(({ chains, words }) =>
+        chains.map((chain, slot) => ({
+          wanted: chains.filter((one) => one === chain).length > 1,
+          signs: [`slot ${slot}`, `word ${words[slot]}`],
+        })),
+      );
+    expect(twice.length).toBeGreaterThan(150);
+    const twin = guessAmong(...halves(twice));
+    told.push(`twin on a line: ${twin.found.toFixed(2)} (chance ${twin.chance.toFixed(2)})`);
+    expect(twin.sigmas, told.at(-1)).toBeLessThan(4);
+    test.info().annotations.push({ type: 'guessed', description: told.join('; ') });
+  });
+}
+
+test('no seed is found by counting from another', async ({ page }) => {
+  await signIn(page);
+  await crowd(page, 'fresh');
+  const rows = await query<{ seed: string }>(
+    `SELECT seed FROM trial UNION ALL SELECT seed FROM trial_clip
+     UNION ALL SELECT seeds->>'trial' FROM blind_pack
+     UNION ALL SELECT value FROM blind_pack, jsonb_each_text(seeds->'clips')`,
+  );
+  const seeds = rows.map(({ seed }) => BigInt(`0x${seed}`));
+  expect(seeds.length).toBeGreaterThan(1000);
+  const known = new Set(seeds);
+  expect(known.size).toBe(seeds.length);
+  let guessed = 0;
+  for (const seed of seeds) {
+    for (let step = 1n; step <= 64n; step++) {
+      if (known.has(seed + step) || known.has(seed ^ step)) guessed++;
+    }
+  }
+  expect(guessed).toBe(0);
+  // Every one of the 128 bits is drawn: each is set as often as not.
+  for (let bit = 0n; bit < 128n; bit++) {
+    const set = seeds.filter((seed) => (seed >> bit) & 1n).length;
+    const sigma = Math.sqrt(seeds.length) / 2;
+    expect(Math.abs(set - seeds.length / 2) / sigma, `bit ${bit}`).toBeLessThan(5.5);
+  }
+});
+
+test('whoever remembers somebody’s link can neither answer nor look unseen', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  const { id } = await openSitting(page, [{ ...EVERY_TASK[0], trials: 3 }], {});
+  const [{ comparison, panelist }] = await query<{ comparison: string; panelist: string }>(
+    `SELECT comparison_id::text AS comparison, (SELECT id::text FROM panelist LIMIT 1) AS panelist
+     FROM sitting WHERE id = $1`,
+    [id],
+  );
+  const headers = { origin: new URL(page.url()).origin };
+  const made = await page.request.post(`/api/comparisons/${comparison}/sittings/${id}/links`, {
+    data: { panelistIds: [panelist] },
+    headers,
+  });
+  const { links } = (await made.json()) as { links: { token: string }[] };
+  const [{ token }] = links;
+  const listener = await (await browser.newContext()).newPage();
+  await settleIn(listener, `/listen/${token}`, 'Invited Ida');
+
+  // The engineer kept the link: on a device of another it shows nothing and takes nothing.
+  const remembered = page.request;
+  const view = (await (await remembered.get(`/api/listen/${token}/view`)).json()) as object;
+  expect(view).toMatchObject({ phase: 'device', alias: null, clips: [], answered: 0 });
+  const answer = {
+    position: 1,
+    answer: { choice: 'first' },
+    key: '00000000-0000-4000-8000-00000000000a',
+    heardS: [3, 3],
+    switches: 1,
+    durationS: 9,
+  };
+  const forged = await remembered.post(`/api/listen/${token}/answer`, { data: answer, headers });
+  expect(forged.status()).toBe(401);
+  // What he can do, by saying that he is her, is counted and shown to her.
+  await remembered.post(`/api/listen/${token}/device`, { data: {}, headers });
+  const hers = await listener.request.get(`/api/listen/${token}/view`);
+  expect((await hers.json()) as object).toMatchObject({ devices: 2, answered: 0 });
+  const [{ devices }] = await query<{ devices: number }>(
+    `SELECT count(*)::int AS devices FROM seat_device JOIN listener ON listener.id = listener_id
+     WHERE alias = 'Invited Ida'`,
+  );
+  expect(devices).toBe(2);
+  // Nothing in the bank gives the link back.
+  const kept = await query('SELECT listener_link::text AS link FROM listener_link');
+  expect(JSON.stringify(kept)).not.toContain(token);
+});
+
+test('a key that was swapped after sealing closes nothing', async ({ page }) => {
+  await signIn(page);
+  const { id } = await openSitting(page, [{ ...EVERY_TASK[0], trials: 3 }], {});
+  const [{ comparison }] = await query<{ comparison: string }>(
+    'SELECT comparison_id::text AS comparison FROM sitting WHERE id = $1',
+    [id],
+  );
+  const swap = `UPDATE trial_clip AS one SET chain_id = other.chain_id FROM trial_clip AS other
+    WHERE one.sitting_id = $1 AND (other.sitting_id, other.seat, other.position)
+      = (one.sitting_id, one.seat, one.position) AND other.slot = 1 - one.slot`;
+  await query(swap, [id]);
+  const headers = { origin: new URL(page.url()).origin };
+  const close = () =>
+    page.request.post(`/api/comparisons/${comparison}/sittings/${id}/close`, { headers });
+  const refused = await close();
+  expect(refused.status()).toBe(409);
+  expect(await refused.text()).toContain('trial 1 of seat 1 is not as it was sealed');
+  await query(swap, [id]);
+  expect((await close()).status()).toBe(200);
 });
 
 test('the listener’s page stays light: no chain, chart or waveform code', async ({ page }) => {

@@ -84,7 +84,9 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   await page.getByLabel('Asked twice').fill('0');
   await page.getByLabel('Listeners, at most').fill('4');
   await page.getByRole('button', { name: 'Seal and open' }).click();
-  await expect(page.getByText(/Listeners would read the name “Grün 1”/)).toBeVisible();
+  await expect(
+    page.getByText(/Listeners would read “grun 1”, which stands for “Grün 1”/),
+  ).toBeVisible();
   await page.getByLabel('What listeners are told they hear').fill('A lute');
   await page.getByRole('button', { name: 'Seal and open' }).click();
   const invitation = page.getByRole('link', { name: /\/listen\// });

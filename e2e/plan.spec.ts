@@ -171,7 +171,7 @@ test('a bench tool is shared by its address', async ({ page, context }) => {
   await other.goto('/bench?tool=nothing&load=%00&load=2');
   await expect(other.getByRole('heading', { level: 1 })).toContainText('no more gain');
   await page.getByLabel('Input, Ω', { exact: true }).fill('nought');
-  await expect(page.getByText('Write a number.')).toBeVisible();
+  await expect(page.getByText('“nought” is not a number.')).toBeVisible();
 });
 
 test('two people change one chain: the second is told, and keeps what was typed', async ({

@@ -26,7 +26,9 @@ test('every task is walked to its end on a phone, with the network cut in betwee
     if (part.task !== 'reference') return answer();
     await context.setOffline(true);
     await answer();
-    await expect(listener.getByText('Your answer is kept here')).toBeVisible();
+    await expect(
+      listener.getByText('Your answer is kept and is sent as soon as it can be.'),
+    ).toBeVisible();
     await context.setOffline(false);
   });
   await expect(listener.getByRole('heading', { name: /^Thank you/ })).toBeVisible();

@@ -53,7 +53,7 @@ test('the run sheet goes on without a connection, and what was written arrives o
   const gain = page.getByLabel('Real gain, dB of Gelb 2, take 1');
   await gain.fill('much');
   await gain.blur();
-  await expect(page.getByText('A number from -60 to 100.')).toBeVisible();
+  await expect(page.getByText('“much” is not a number.')).toBeVisible();
   await gain.fill('41,5');
   await gain.blur();
   await expect(page.getByText('One entry waits on this device.')).toBeVisible();

@@ -2,7 +2,7 @@
 
 import TextField, { type TextFieldProps } from '@mui/material/TextField';
 import { useState } from 'react';
-import { numberFault, readBack, readNumber } from '@/core/text/numbers';
+import { numberFault, readBack, readNumber, unmistakable } from '@/core/text/numbers';
 
 /** What stands under a number that is being typed: why it is none, or how it is read. */
 export function numberHint(text: string): { error: boolean; helperText: string | undefined } {
@@ -10,6 +10,9 @@ export function numberHint(text: string): { error: boolean; helperText: string |
   const fault = numberFault(text);
   return { error: fault !== null, helperText: fault ?? readBack(text) ?? undefined };
 }
+
+const shown = (value: number, decimals: number | undefined) =>
+  decimals === undefined ? unmistakable(value) : value.toFixed(decimals);
 
 /**
  * A number that is kept when the field is left. What is typed is shown back as it is read; what is none, or could
@@ -21,6 +24,7 @@ export function DecimalField({
   least,
   most,
   empty = false,
+  decimals,
   name,
   onKeep,
   ...field
@@ -31,12 +35,14 @@ export function DecimalField({
   most: number;
   /** Whether nothing is a value, too. */
   empty?: boolean;
+  /** How many are shown; as many as there are by default. */
+  decimals?: number;
   /** For those who do not see where the field stands. */
   name?: string;
   onKeep: (value: number | null) => void;
 } & Pick<TextFieldProps, 'size' | 'sx' | 'variant' | 'helperText' | 'disabled'>) {
   const [typed, setTyped] = useState<string | null>(null);
-  const text = typed ?? (value === null ? '' : String(value));
+  const text = typed ?? (value === null ? '' : shown(value, decimals));
   const read = readNumber(text);
   const outside = read !== null && (read < least || read > most);
   const missing = text.trim() === '' && !empty;

@@ -95,7 +95,8 @@ function PassageFields({
   const field = (label: string, value: number, put: (seconds: number) => void) => (
     <DecimalField
       label={label}
-      value={Math.round(100 * value) / 100}
+      value={value}
+      decimals={2}
       least={0}
       most={Math.ceil(durationS)}
       onKeep={(seconds) => {
