@@ -80,6 +80,7 @@ try {
   }
   execFileSync(process.execPath, [await bundled('match')], { stdio: 'inherit' });
   execFileSync(process.execPath, [await bundled('takes')], { stdio: 'inherit' });
+  execFileSync(process.execPath, [await bundled('copies')], { stdio: 'inherit' });
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

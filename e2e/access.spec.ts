@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { demo, EVERY_TASK, openSitting, query, signIn } from './bank';
+import { demo, EVERY_TASK, openSitting, query, settleIn, signIn } from './bank';
 
 test('strangers get no engineer page and no route', async ({ page }) => {
   const [{ id, set, take, chain }] = await query<Record<string, string>>(
@@ -122,4 +122,68 @@ test('wrong links and odd addresses are answered in a sentence', async ({ page }
   }
   const odd = await page.request.post('/api/comparisons', { data: { title: 7 } });
   expect(odd.status()).toBe(400);
+});
+
+test('sound is only read; a copy fetched in parts is made once; too many at once are refused', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  const { token } = await openSitting(page, [{ ...EVERY_TASK[0], trials: 3 }], {});
+  const listener = await (await browser.newContext()).newPage();
+  await settleIn(listener, `/listen/${token}`, 'Ranger Rolf');
+  const view = (await (await listener.request.get(`/api/listen/${token}/view`)).json()) as {
+    clips: { address: string }[];
+  };
+  const address = `/api/listen/${token}/clip/${view.clips[0].address}`;
+  const headers = { origin: new URL(page.url()).origin };
+  for (const method of ['POST', 'PUT', 'DELETE', 'PATCH']) {
+    const refused = await listener.request.fetch(address, { method, headers });
+    expect(refused.status(), method).toBe(405);
+  }
+  const whole = await (await listener.request.get(address)).body();
+  const head = await listener.request.fetch(address, { method: 'HEAD' });
+  expect(head.headers()['content-length']).toBe(String(whole.length));
+  const parts: Buffer[] = [];
+  for (let at = 0; at < whole.length; at += 100_000) {
+    const range = `bytes=${at}-${at + 99_999}`;
+    const part = await listener.request.get(address, { headers: { range } });
+    expect(part.status()).toBe(206);
+    parts.push(await part.body());
+  }
+  expect(Buffer.concat(parts).equals(whole)).toBe(true);
+  const crowd = await Promise.all(
+    Array.from({ length: 60 }, async () => (await listener.request.get(address)).status()),
+  );
+  expect(new Set(crowd)).toEqual(new Set([200, 429]));
+});
+
+test('an upload that cannot be is refused in a sentence', async ({ page }) => {
+  await signIn(page);
+  const [{ id }] = await query<{ id: string }>('SELECT id FROM comparison WHERE simulated LIMIT 1');
+  const encoded = (text: string) => Buffer.from(text).toString('base64');
+  const send = (metadata: string, length = '10') =>
+    page.request.post('/api/uploads', {
+      headers: {
+        origin: new URL(page.url()).origin,
+        'tus-resumable': '1.0.0',
+        'upload-length': length,
+        'upload-metadata': metadata,
+      },
+    });
+  const own = `comparisonId ${encoded(id)}`;
+  for (const [metadata, length] of [
+    [`filename ${encoded('a.wav')}`, '10'],
+    [`comparisonId ${encoded('no id')},filename ${encoded('a.wav')}`, '10'],
+    [`${own},filename ${encoded('x'.repeat(400))}`, '10'],
+    [`${own},filename ${encoded('a.wav')},pattern ${encoded('{nothing}')}`, '10'],
+    [`${own},filename ${encoded('a.wav')}`, '0'],
+    [`${own},filename ${encoded('a.wav')}`, String(17 * 1024 ** 3)],
+  ]) {
+    const refused = await send(metadata, length);
+    const said = await refused.text();
+    expect(refused.status(), said).toBeGreaterThanOrEqual(400);
+    expect(refused.status(), said).toBeLessThan(500);
+    expect(said).toMatch(/^[A-Z“a][^{}[\]]*[.]$/);
+  }
 });

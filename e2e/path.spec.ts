@@ -98,6 +98,7 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
 
   // Two listeners, one of them on a phone who leaves and comes back.
   let seal = '';
+  let last = page;
   for (const [alias, size] of [
     ['Aino', { width: 1280, height: 800 }],
     ['Bruno', { width: 390, height: 844 }],
@@ -110,8 +111,8 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
     await listener.reload();
     await answerPair(listener, 2, 'tie');
     await expect(listener.getByRole('heading', { name: `Thank you, ${alias}` })).toBeVisible();
-    seal = (await listener.locator('code').textContent()) ?? '';
-    await context.close();
+    seal = (await listener.locator('code').first().textContent()) ?? '';
+    last = listener;
   }
 
   // The engineer sees counts arrive, closes, and reads.
@@ -130,6 +131,23 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   ]);
   const bytes = readFileSync(await key.path());
   expect(createHash('sha256').update(bytes).digest('hex')).toBe(seal);
+  // The listener has the same key from the page where the receipt was.
+  await last.reload();
+  const [own] = await Promise.all([
+    last.waitForEvent('download'),
+    last.getByRole('link', { name: 'The key (JSON)' }).click(),
+  ]);
+  expect(readFileSync(await own.path()).equals(bytes)).toBe(true);
+  // And the clips can be had as they were sealed.
+  await page.getByText('The 2 clips as they were sealed').click();
+  const [clip] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: /…$/ }).first().click(),
+  ]);
+  const sha256 = createHash('sha256')
+    .update(readFileSync(await clip.path()))
+    .digest('hex');
+  expect(bytes.toString()).toContain(sha256);
   const [answers] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'All answers (CSV)' }).click(),

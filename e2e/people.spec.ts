@@ -141,9 +141,31 @@ test('an engineer who was invited works in the same studio until access ends', a
   const request = engineer.context().request;
   const refused = await request.post('/api/people', { data: { role: 'engineer', meantFor: 'x' } });
   expect(refused.status()).toBe(403);
+  // A page that is open, and hears of changes.
+  const [{ id }] = await query<{ id: string }>('SELECT id FROM comparison WHERE simulated LIMIT 1');
+  await engineer.goto(`/comparisons/${id}/question`);
+  const stream = engineer.evaluate(
+    (address) =>
+      new Promise<string>((resolve) => {
+        void fetch(address).then(async (response) => {
+          const reader = response.body?.getReader();
+          for (;;) {
+            const part = await reader?.read();
+            if (!part || part.done) return resolve(`ended with ${response.status}`);
+          }
+        });
+      }),
+    `/api/comparisons/${id}/events`,
+  );
   await page.goto('/people');
   await page.getByRole('button', { name: 'End access: Aino Kallas' }).click();
+  expect(await stream).toBe('ended with 200');
   await expect(page.getByRole('button', { name: 'Let in again: Aino Kallas' })).toBeVisible();
+  await engineer.goto('/');
+  await expect(engineer.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible();
+  // Let in again, the old cookie stays dead.
+  await page.getByRole('button', { name: 'Let in again: Aino Kallas' }).click();
+  await expect(page.getByRole('button', { name: 'End access: Aino Kallas' })).toBeVisible();
   await engineer.goto('/');
   await expect(engineer.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible();
 });

@@ -16,12 +16,13 @@ export interface ClosedSitting {
   sealBrokenAt: Date | null;
   sealBrokenReason: string | null;
   simulated: boolean;
+  room: 'own' | 'together';
   closedAt: Date | null;
   analysis: StoredAnalysis | null;
 }
 
 const COLUMNS = `id, comparison_id AS "comparisonId", title, seal, sealed_key AS "sealedKey",
-  seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated,
+  seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated, room,
   closed_at AS "closedAt", analysis`;
 
 /** A sitting with its key, only once it is closed: before, key and analysis are not even read. */

@@ -12,6 +12,7 @@ import { checkTake } from '@/core/checks/take-checks';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { sealAudio } from '@/platform/audio-store';
 import { type Db, db, transaction } from '@/platform/database';
+import { requireSpace } from '@/platform/disk-space';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue, openWork } from '@/platform/jobs';
 import { announce } from '@/platform/live';
@@ -47,6 +48,7 @@ import {
   type TakeSource,
   updateRelation,
   updateTakes,
+  promisedBytes,
 } from './store';
 
 /** Serialises what is decided about the takes of a comparison. */
@@ -59,6 +61,14 @@ export interface Arrived {
   audioId: number;
   fileName: string;
   pattern?: string;
+}
+
+/**
+ * Makes sure that an upload will fit: what others were promised and have not sent yet is not free any more.
+ * @throws as the system would on a full disk
+ */
+export async function reserveSpace(tx: Db, bytes: number): Promise<void> {
+  await requireSpace(bytes + (await promisedBytes(tx)));
 }
 
 /** A finished upload: a take that is inspected next, or an archive that is unpacked. */

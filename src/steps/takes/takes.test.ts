@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, statfsSync } from 'node:fs';
+import os from 'node:os';
 import path from 'node:path';
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
 import { zipSync } from 'fflate';
@@ -31,10 +32,11 @@ import {
   splitTake,
   takesOf,
   takesViewOf,
+  reserveSpace,
   tidyUploads,
 } from './service';
 import type { TakesChange } from './schema';
-import { insertTake, insertUpload, listArchives } from './store';
+import { advanceUpload, insertTake, insertUpload, listArchives, promisedBytes } from './store';
 
 withTestDatabase();
 
@@ -357,6 +359,27 @@ describe('the test programme', () => {
     );
     expect(pair).toMatchObject({ proves: 'nothing', within: { chain: 'Kern 40' } });
   });
+});
+
+it('uploads reserve what they promise, so that all that were taken in fit', async () => {
+  const before = await transaction(promisedBytes);
+  const audioId = await createAudio(db(), 5000, NOON);
+  const upload = { id: 'promised', comparison_id: comparisonId, audio_id: audioId };
+  await insertUpload(db(), { ...upload, file_name: 'x.wav', byte_length: 5000, pattern: '' }, NOON);
+  expect((await transaction(promisedBytes)) - before).toBe(5000);
+  await advanceUpload(db(), 'promised', 0, 3000);
+  expect((await transaction(promisedBytes)) - before).toBe(2000);
+
+  // Of two that fit one by one only, the second is refused before a byte is sent.
+  process.env.ZEITBANK_STORE = os.tmpdir();
+  const { bavail, bsize } = statfsSync(os.tmpdir());
+  const most = Math.floor(0.6 * (bavail * bsize - 2 ** 29));
+  const reserve = () => transaction((tx) => reserveSpace(tx, most));
+  await reserve();
+  await db().rows('UPDATE upload SET byte_length = $1 WHERE id = $2', [most + 3000, 'promised']);
+  await expect(reserve()).rejects.toMatchObject({ code: 'ENOSPC' });
+  delete process.env.ZEITBANK_STORE;
+  await db().rows('DELETE FROM upload WHERE id = $1', ['promised']);
 });
 
 describe('what is left lying', () => {

@@ -3,11 +3,10 @@ import type { Readable } from 'node:stream';
 import { DataStore, Upload } from '@tus/server';
 import { CHUNK_BYTES, createAudio, writeChunk } from '@/platform/audio-store';
 import { db, transaction } from '@/platform/database';
-import { requireSpace } from '@/platform/disk-space';
 import { failureOf } from '@/platform/failure';
 import { uploadMetadata } from './schema';
-import { receiveUpload } from './service';
-import { advanceUpload, findUpload, insertUpload, promisedBytes } from './store';
+import { receiveUpload, reserveSpace } from './service';
+import { advanceUpload, findUpload, insertUpload } from './store';
 
 const MOST_BYTES = 16 * 1024 ** 3;
 
@@ -53,8 +52,7 @@ export class AudioUploadStore extends DataStore {
       }
       const at = new Date();
       await transaction(async (tx) => {
-        // What others were promised and have not sent yet is not free any more.
-        await requireSpace(size + (await promisedBytes(tx)));
+        await reserveSpace(tx, size);
         const audioId = await createAudio(tx, size, at);
         await insertUpload(
           tx,
