@@ -132,10 +132,15 @@ test('sound is only read; a copy fetched in parts is made once; too many at once
   const { token } = await openSitting(page, [{ ...EVERY_TASK[0], trials: 3 }], {});
   const listener = await (await browser.newContext()).newPage();
   await settleIn(listener, `/listen/${token}`, 'Ranger Rolf');
-  const view = (await (await listener.request.get(`/api/listen/${token}/view`)).json()) as {
-    clips: { address: string }[];
-  };
-  const address = `/api/listen/${token}/clip/${view.clips[0].address}`;
+  let first: string | undefined;
+  await expect
+    .poll(async () => {
+      const view = await listener.request.get(`/api/listen/${token}/view`);
+      first = ((await view.json()) as { clips: { address: string }[] }).clips[0]?.address;
+      return first;
+    })
+    .toBeDefined();
+  const address = `/api/listen/${token}/clip/${first}`;
   const headers = { origin: new URL(page.url()).origin };
   for (const method of ['POST', 'PUT', 'DELETE', 'PATCH']) {
     const refused = await listener.request.fetch(address, { method, headers });

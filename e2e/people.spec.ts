@@ -255,7 +255,8 @@ test('somebody of the panel listens by a link of their own, which can be withdra
   await tablet.getByRole('button', { name: 'Go on here' }).click();
   await expect(tablet.getByRole('button', { name: 'Play' })).toBeVisible();
   await expect(page.getByRole('cell', { name: /^2, the last from/ })).toBeVisible();
-  await expect(links.getByRole('cell', { name: 'has come' })).toBeVisible();
+  const row = links.getByRole('row', { name: /Ilse/ });
+  await expect(row.getByRole('cell', { name: 'has come' })).toBeVisible();
   await page.getByRole('button', { name: 'Withdraw the link of Ilse' }).click();
   await expect(links.getByRole('cell', { name: /^withdrawn/ })).toBeVisible();
   await phone.reload();
