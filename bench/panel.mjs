@@ -27,6 +27,8 @@ export async function startBank(port, beside = null) {
       ZEITBANK_MODE: 'demo',
       ZEITBANK_ROOT: root,
       ZEITBANK_DATA: data,
+      // Listeners come from addresses of their own, as if a proxy passed them on: one address has few seats.
+      ZEITBANK_PROXIES: '1',
       ...(beside ? { DATABASE_URL: beside.databaseUrl } : {}),
     },
   });
@@ -130,19 +132,19 @@ export function watchMachine() {
   };
 }
 
-function request(bank, method, address, body, cookie) {
+function request(bank, method, address, body, headers = {}) {
   return fetch(`${bank.base}${address}`, {
     method,
-    headers: {
-      'content-type': 'application/json',
-      origin: bank.base,
-      ...(cookie ? { cookie } : {}),
-    },
+    headers: { 'content-type': 'application/json', origin: bank.base, ...headers },
     body: JSON.stringify(body),
   });
 }
 
-const post = (bank, address, body, cookie) => request(bank, 'POST', address, body, cookie);
+const post = (bank, address, body, headers) => request(bank, 'POST', address, body, headers);
+
+/** Addresses are given out one after another, in a net that exists nowhere. */
+let addresses = 0;
+const nextAddress = () => `198.18.${(addresses >> 8) & 255}.${addresses++ & 255}`;
 
 const cookiesOf = (response) =>
   response.headers
@@ -156,7 +158,7 @@ export async function send(bank, method, address, body) {
     const { name, password } = bank.demo;
     bank.cookie = cookiesOf(await post(bank, '/api/sign-in', { name, password }));
   }
-  const response = await request(bank, method, address, body, bank.cookie);
+  const response = await request(bank, method, address, body, { cookie: bank.cookie });
   const text = await response.text();
   if (!response.ok) throw new Error(`${method} ${address}: ${text}`);
   return text === '' ? null : JSON.parse(text);
@@ -191,9 +193,9 @@ export async function openSitting(bank, { seats, trials, title }) {
 const downloads = new http.Agent({ keepAlive: true, timeout: 3000 });
 
 /** Counts what arrives and lets it go: the panel's own work must not slow the bank on the same machine. */
-function bytesAt(url, cookie) {
+function bytesAt(url, headers) {
   return new Promise((resolve, reject) => {
-    const request = http.get(url, { agent: downloads, headers: { cookie } }, (response) => {
+    const request = http.get(url, { agent: downloads, headers }, (response) => {
       let bytes = 0;
       response.on('data', ({ length }) => (bytes += length));
       response.on('end', () =>
@@ -213,6 +215,7 @@ export class Listener {
     this.bank = bank;
     this.token = token;
     this.alias = alias;
+    this.headers = { 'x-forwarded-for': nextAddress() };
     this.acknowledged = [];
     this.answerMs = [];
   }
@@ -225,7 +228,7 @@ export class Listener {
       const began = performance.now();
       try {
         const address = `/api/listen/${this.token}/${path_}`;
-        const response = await post(this.bank, address, body, this.cookie);
+        const response = await post(this.bank, address, body, this.headers);
         if (response.status < 500) {
           const text = await response.text();
           const ms = performance.now() - began;
@@ -245,7 +248,7 @@ export class Listener {
       const { response } = await this.send('join', joining);
       const cookie = cookiesOf(response);
       if (response.ok && cookie !== '') {
-        this.cookie = cookie;
+        this.headers = { ...this.headers, cookie };
         break;
       }
       // The seat was taken, but its acknowledgement was lost: come again under another name.
@@ -261,7 +264,7 @@ export class Listener {
     let bytes = 0;
     for (const { address } of this.view.clips) {
       const url = `${this.bank.base}/api/listen/${this.token}/clip/${address}`;
-      bytes += await bytesAt(url, this.cookie);
+      bytes += await bytesAt(url, this.headers);
     }
     return bytes;
   }

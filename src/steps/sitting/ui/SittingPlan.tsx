@@ -162,7 +162,7 @@ export function SittingPlan({
         onParts={(parts) => put({ parts })}
       />
       <PowerPanel draft={draft} account={account} sets={sets} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 150px 1fr' }, gap: 2, my: 3 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: { md: 'repeat(3, 1fr)' }, gap: 2, my: 3 }}>
         <TextField
           label="What listeners are told they hear"
           value={draft.title}
