@@ -37,8 +37,11 @@ export async function analyzeCommand(
         ]),
       ),
     );
-    const test = pair.headlineTest === 'panelTest' ? pair.panelTest : pair.lrTest;
-    if (test) process.stdout.write(`no chain differs: p = ${test.p.toPrecision(3)}\n`);
+    process.stdout.write(
+      pair.panelTest
+        ? `no chain differs: p = ${pair.panelTest.p.toPrecision(3)}\n`
+        : 'no verdict about a panel: the test needs three listeners with preferences\n',
+    );
   }
   for (const { message } of warnings) process.stdout.write(`note: ${message}\n`);
 }

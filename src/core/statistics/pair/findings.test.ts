@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { analyzePairs } from './analyze';
 import { findingsOf, pText } from './findings';
 import type { PairJudgement } from './judgements';
@@ -16,14 +17,11 @@ function panel(listeners: number, votes: Record<string, number>): PairJudgement[
   });
 }
 
+const OF = { source: 'contralto', passage: 'quiet verse' };
+
 function told(judgements: PairJudgement[], listeners: number) {
   const { analysis } = analyzePairs(judgements, 1);
-  return findingsOf(analysis, {
-    listeners,
-    judgements: judgements.length,
-    source: 'contralto',
-    passage: 'quiet verse',
-  });
+  return findingsOf(analysis, { ...OF, listeners, judgements: judgements.length });
 }
 
 it('names a winner only when it beat each other chain', () => {
@@ -62,16 +60,72 @@ it('says that ties are ties', () => {
     ...row,
     response: 'tie' as const,
   }));
-  expect(told(ties, 5).headline).toContain('Every answer was a tie');
+  expect(told(ties, 5).headline).toBe('Every answer was a tie: no preference was shown.');
 });
 
 it('always says what is not shown', () => {
   expect(told(panel(20, { 'A/B': 18 }), 20).limits[0]).toContain('contralto, quiet verse');
 });
 
-it('warns when two listeners are all there is', () => {
-  const findings = told(panel(2, { 'A/B': 2, 'A/C': 2, 'B/C': 2 }), 2);
-  expect(findings.limits.join(' ')).toContain('Too few listeners');
+it('gives no verdict about a panel of one or two, and says exactly what those did', () => {
+  const two = told(panel(2, { 'A/B': 2, 'A/C': 2, 'B/C': 2 }), 2);
+  expect(two.headline).toBe('Two listeners: too few for a verdict about a panel.');
+  // One listener, four times A: the exact two-sided value is 2 / 2⁴.
+  const one = told(Array.from({ length: 4 }, () => panel(1, { 'A/B': 1 })).flat(), 1);
+  expect(one.headline).toBe('One listener: too few for a verdict about a panel.');
+  expect(one.detail).toContain('nothing is shown');
+  expect(one.detail).toContain('4 : 0 (exact sign test on their answers, p\u00a0=\u00a00.13)');
+  // Ten times: 2 / 2¹⁰.
+  const sure = told(Array.from({ length: 10 }, () => panel(1, { 'A/B': 1 })).flat(), 1);
+  expect(sure.detail).toContain('A was preferred to B, 10 : 0');
+  expect(sure.detail).toContain('p\u00a0=\u00a00.002');
+  const tie = told(
+    panel(1, { 'A/B': 1 }).map((row) => ({ ...row, response: 'tie' as const })),
+    1,
+  );
+  expect(tie.headline).toBe('One listener: too few for a verdict about a panel.');
+});
+
+it('does not take a common liking for the first of one order for a difference', () => {
+  // Everybody hears A before B, A before C and B before C, and two of three choose the first.
+  const rows = ['A/B', 'A/C', 'B/C'].flatMap((pair, i) =>
+    Array.from({ length: 24 }, (_, g) => {
+      const [chain, chainB] = pair.split('/');
+      const response = (g + i) % 3 === 0 ? ('b' as const) : ('a' as const);
+      return { listener: `L${g}`, chain, chainB, first: 'a' as const, response };
+    }),
+  );
+  expect(told(rows, 24).headline).toContain('No preference was shown');
+});
+
+it('says “preferred” or “differ” only where a test with the listener as the unit, or an exact one, is under 5 %', () => {
+  const chains = ['A', 'B', 'C', 'D'];
+  const answer = fc.record({
+    listener: fc.integer({ min: 0, max: 6 }).map((g) => `L${g}`),
+    pair: fc.shuffledSubarray(chains, { minLength: 2, maxLength: 2 }),
+    first: fc.constantFrom('a' as const, 'b' as const),
+    response: fc.constantFrom('a' as const, 'a' as const, 'b' as const, 'tie' as const),
+  });
+  fc.assert(
+    fc.property(fc.array(answer, { minLength: 1, maxLength: 60 }), (answers) => {
+      const rows = answers.map(({ pair: [chain, chainB], ...rest }) => ({
+        ...rest,
+        chain,
+        chainB,
+      }));
+      const listeners = new Set(rows.map(({ listener }) => listener)).size;
+      const { analysis } = analyzePairs(rows, 1);
+      const panelOf = { ...OF, listeners, judgements: rows.length };
+      const { headline, detail } = findingsOf(analysis, panelOf);
+      if (/differ|is preferred|lead/.test(headline)) {
+        expect(analysis.panelTest?.p).toBeLessThan(0.05);
+      }
+      if (/was preferred/.test(detail)) {
+        expect(Math.min(...analysis.pairs.map(({ pHolm }) => pHolm))).toBeLessThan(0.05);
+      }
+    }),
+    { numRuns: 30, seed: 20 },
+  );
 });
 
 it('writes p as is usual', () => {

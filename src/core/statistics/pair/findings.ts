@@ -104,31 +104,55 @@ function remarksOf(analysis: PairAnalysis): string[] {
   return remarks;
 }
 
+/** Why the test with the listener as the unit cannot speak. */
+function withoutVerdict({ pairs }: PairAnalysis, listeners: number): string {
+  if (listeners === 1) return 'One listener: too few for a verdict about a panel.';
+  if (listeners === 2) return 'Two listeners: too few for a verdict about a panel.';
+  return pairs.every(({ aWins, bWins }) => aWins + bWins === 0)
+    ? 'Every answer was a tie: no preference was shown.'
+    : 'Too few listeners leaned to any chain for a verdict about a panel.';
+}
+
+/** What the answers say of those who gave them, where they cannot speak for a panel: exact, and corrected. */
+function ofTheseAlone({ pairs }: PairAnalysis): string {
+  const decided = pairs.filter(({ aWins, bWins }) => aWins + bWins > 0);
+  if (decided.length === 0) return 'Nobody preferred anything here; that is no finding.';
+  const clearest = decided.reduce((least, row) => (row.pHolm < least.pHolm ? row : least));
+  const { a, b, aWins, bWins, pHolm } = clearest;
+  const [more, less] = aWins >= bWins ? [a, b] : [b, a];
+  const counts = `${Math.max(aWins, bWins)} : ${Math.min(aWins, bWins)}`;
+  const corrected = pairs.length > 1 ? `, corrected for ${pairs.length} pairs` : '';
+  const test = `exact sign test on their answers, ${pText(pHolm)}${corrected}`;
+  return pHolm < ALPHA
+    ? `Of these listeners alone: ${more} was preferred to ${less}, ${counts} (${test}).`
+    : `Of these listeners alone nothing is shown either; the clearest is ${more} against ${less}, ${counts} (${test}).`;
+}
+
 /** Puts an analysis into words; a silent result is told with what so many judgements could have found. */
 export function findingsOf(
   analysis: PairAnalysis,
   panel: { listeners: number; judgements: number; source: string; passage: string },
 ): Findings {
-  const test = analysis.headlineTest === 'panelTest' ? analysis.panelTest : analysis.lrTest;
+  const { panelTest: test } = analysis;
   const counted = `${panel.judgements} answers of ${panel.listeners} listener${panel.listeners === 1 ? '' : 's'}`;
   const limits = [
     `It holds for ${panel.source}, ${panel.passage}, this room and this panel; it says nothing of other voices or songs.`,
     'A preference is not a fact about the gear: it includes distance, position and the performance of these takes.',
   ];
-  if (analysis.headlineTest === 'lrTest') {
-    limits.push(
-      'Too few listeners for a test with the listener as the unit: this one counts every answer as independent and finds too much.',
-    );
-  }
   const common = { unsure: unsurePairs(analysis), remarks: remarksOf(analysis), limits };
-  const ranked = strongest(analysis);
-  if (!test || ranked.length === 0) {
-    const allTies = analysis.pairs.every(({ aWins, bWins }) => aWins + bWins === 0);
+  if (!test) {
     return {
       ...common,
-      headline: allTies
-        ? 'Every answer was a tie: nobody preferred anything.'
-        : 'These answers are too few to say anything.',
+      headline: withoutVerdict(analysis, panel.listeners),
+      detail: `${counted}. ${ofTheseAlone(analysis)}`,
+      leaders: [],
+    };
+  }
+  const ranked = strongest(analysis);
+  if (ranked.length === 0) {
+    return {
+      ...common,
+      headline: 'The chains fall into groups never compared: no order of all can be given.',
       detail: `${counted}.`,
       leaders: [],
     };
@@ -138,7 +162,7 @@ export function findingsOf(
     const findable = detectableShare(perPair, analysis.pairs.length);
     return {
       ...common,
-      headline: 'No preference was shown: chance alone would explain these answers.',
+      headline: 'No preference was shown; such answers are not unusual by chance.',
       detail:
         `${counted}, ${pText(test.p)}. ` +
         (findable === null

@@ -14,24 +14,39 @@ export interface PanelTest {
 
 const FEWEST_LISTENERS = 3;
 
+/** From the side of a. */
+const OUTCOME = { a: 1, b: -1, tie: 0 } as const;
+/** What rounding leaves of a listener without any net win. */
+const NOTHING = 1e-9;
+
+/** Mean outcome from the side of whichever came first, over all judgements of known order. */
+function likingForFirst({ judgements }: PairData): number {
+  const known = judgements.filter(({ order }) => order !== 0);
+  const sum = known.reduce((total, { order, response }) => total + order * OUTCOME[response], 0);
+  return known.length === 0 ? 0 : sum / known.length;
+}
+
 /**
- * Test of "no chain differs" with the listener as the unit, on each listener's net wins per chain.
- * Complete panels: block test in F form; else a quadratic form with chi-square.
+ * Test of "no chain differs" with the listener as the unit, on each listener's net wins per chain, corrected for a
+ * common liking for the one that came first. Complete panels: block test in F form; else a quadratic form with
+ * chi-square.
  */
 export function panelTest(data: PairData): PanelTest | null {
   const k = data.chains.length;
   const net = data.listeners.map(() => new Array<number>(k).fill(0));
   const judged = data.listeners.map(() => new Set<number>());
-  for (const { listener, a, b, response } of data.judgements) {
+  const forFirst = likingForFirst(data);
+  for (const { listener, a, b, order, response } of data.judgements) {
     judged[listener].add(a).add(b);
-    if (response === 'tie') continue;
-    net[listener][a] += response === 'a' ? 1 : -1;
-    net[listener][b] += response === 'b' ? 1 : -1;
+    // Seen from a, less what is due to a's place; so that one order for all cannot pass for a difference.
+    const won = OUTCOME[response] - order * forFirst;
+    net[listener][a] += won;
+    net[listener][b] -= won;
   }
   const weights = net.map(
     (row, g) => row.reduce((sum, x) => sum + x * x, 0) / (judged[g].size - 1),
   );
-  if (weights.filter((v) => v > 0).length < FEWEST_LISTENERS) return null;
+  if (weights.filter((v) => v > NOTHING).length < FEWEST_LISTENERS) return null;
   const covariance = Matrix.zeros(k, k);
   judged.forEach((chains, g) => {
     for (const i of chains) {
