@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { answerPair, childPid, demo, hearBoth, query, settleIn, signIn, step } from './bank';
+import { tune, wav24 } from './sound';
 
 const answersOf = async (alias: string) =>
   query<{ position: number; choice: string }>(
@@ -92,7 +93,6 @@ test('an upload that is cut off goes on where it stopped', async ({ page, contex
   await page.getByLabel('Passage').fill('all');
   await page.getByRole('button', { name: 'Start' }).click();
   await step(page, 'Takes').click();
-  const { tune, wav24 } = await import('./sound');
   const buffer = wav24(tune(120, 0.01, 3), 0.5, 0);
   const long = { name: 'long.wav', mimeType: 'audio/wav', buffer };
   await page.evaluate(() =>
