@@ -104,7 +104,10 @@ export async function settleIn(page: Page, link: string, alias: string): Promise
   await page.getByRole('button', { name: 'The level is comfortable' }).click();
   await hearBoth(page);
   await page.getByRole('button', { name: 'Spool suits better' }).click();
-  await page.getByRole('button', { name: 'Begin the sitting' }).click();
+  const begin = page.getByRole('button', { name: 'Begin the sitting' });
+  await begin.click();
+  // Until then the recordings on the page are still those of the practice.
+  await expect(begin).toBeHidden();
 }
 
 /** Takes a seat in the room whose joining page the phone opens. */

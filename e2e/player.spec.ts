@@ -174,6 +174,8 @@ test('clips asked for at once keep their bytes, for who reads slowly and where o
   expect(paths.length).toBeGreaterThan(3);
   const ROUNDS = 6;
   const often = Array.from({ length: ROUNDS }, () => paths).flat();
+  // Of one who takes nothing yet no more may wait than are made for anybody.
+  const slowly = often.slice(0, 2 * paths.length);
   const digest = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
   const alone: string[] = [];
   for (const path of paths) alone.push(digest(await (await page.request.get(path)).body()));
@@ -182,7 +184,7 @@ test('clips asked for at once keep their bytes, for who reads slowly and where o
 
   const cookies = await page.context().cookies();
   const cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ');
-  const take = askSlowly(new URL(page.url()), often, cookie);
+  const take = askSlowly(new URL(page.url()), slowly, cookie);
   // Far more than a connection holds is waiting now; what others ask for must not get into it.
   const crowd = await page.evaluate(async (asked) => {
     const breakOff = async (path: string) => {
@@ -201,7 +203,7 @@ test('clips asked for at once keep their bytes, for who reads slowly and where o
     );
   }, often);
   expect(crowd).toEqual(wanted);
-  expect((await take()).map(digest)).toEqual(wanted);
+  expect((await take()).map(digest)).toEqual(wanted.slice(0, slowly.length));
 });
 
 test('two windows: the later change is told, and what was typed stays', async ({
