@@ -45,6 +45,15 @@ export function day(date: Date | string): string {
   });
 }
 
+/** A day, where the hour does not matter but the year may. */
+export function date(when: Date | string): string {
+  return new Date(when).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+  });
+}
+
 const NUMBER_WORDS = [
   'No',
   'One',

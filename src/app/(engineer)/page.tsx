@@ -1,10 +1,16 @@
 import { connection } from 'next/server';
 import { engineerOrSignIn } from '@/platform/sign-in/session';
-import { ComparisonListScreen } from '@/steps/overview/ui/ComparisonListScreen';
+import { listQuery } from '@/steps/comparisons/schema';
 import { comparisonList } from '@/steps/overview/service';
+import { ComparisonListScreen } from '@/steps/overview/ui/ComparisonListScreen';
 
-export default async function ComparisonsPage() {
+interface Props {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}
+
+export default async function ComparisonsPage({ searchParams }: Props) {
   await connection();
   const engineer = await engineerOrSignIn();
-  return <ComparisonListScreen name={engineer.name} lines={await comparisonList(engineer)} />;
+  const query = listQuery.parse(await searchParams);
+  return <ComparisonListScreen name={engineer.name} list={await comparisonList(engineer, query)} />;
 }

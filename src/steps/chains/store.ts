@@ -15,6 +15,18 @@ export async function listChains(db: Db, comparisonId: string): Promise<Chain[]>
   return rows.map((row) => ({ ...row, shape: chainShape.parse(row.shape) }));
 }
 
+/** Chains of each of many comparisons; those without any are left out. */
+export async function chainCounts(
+  db: Db,
+  comparisonIds: readonly string[],
+): Promise<{ comparisonId: string; chains: number }[]> {
+  return db.rows(
+    `SELECT comparison_id AS "comparisonId", count(*)::int AS chains FROM chain
+     WHERE comparison_id = ANY ($1::uuid[]) AND deleted_at IS NULL GROUP BY comparison_id`,
+    [comparisonIds],
+  );
+}
+
 export async function insertChain(
   db: Db,
   comparisonId: string,

@@ -97,6 +97,23 @@ export interface Comparison extends ComparisonDraft {
   simulated: boolean;
 }
 
+/** Comparisons on one page of the list. */
+export const LIST_PAGE = 25;
+
+/** What an address says of the list; whatever is odd is as if it were not said. */
+export const listQuery = z.object({
+  q: z.string().trim().max(80).catch('').default(''),
+  sort: z.enum(['newest', 'oldest', 'title']).catch('newest').default('newest'),
+  page: z.coerce.number().int().min(1).max(100_000).catch(1).default(1),
+});
+export type ListQuery = z.infer<typeof listQuery>;
+
+/** A comparison as the list shows it. */
+export type ListedComparison = Pick<
+  Comparison,
+  'id' | 'title' | 'sourceName' | 'passageName' | 'simulated'
+> & { startedAt: Date };
+
 /** A stretch of the music that is cut from every take of its source. */
 export interface Passage {
   id: string;

@@ -4,6 +4,9 @@ import {
   brief as briefShape,
   type Comparison,
   type ComparisonDraft,
+  LIST_PAGE,
+  type ListedComparison,
+  type ListQuery,
   type Passage,
 } from './schema';
 
@@ -49,12 +52,40 @@ export async function briefOf(db: Db, id: string): Promise<{ sourceName: string;
   return { sourceName: row.sourceName, brief: briefShape.parse(row.brief) };
 }
 
-export async function listComparisonIds(db: Db, ownerId: string): Promise<string[]> {
-  const rows = await db.rows<{ id: string }>(
-    'SELECT id FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL ORDER BY created_at DESC',
-    [ownerId],
+/** How the list can be sorted; equal ones by id, so that none is passed over from page to page. */
+const ORDERS: Record<ListQuery['sort'], string> = {
+  newest: 'created_at DESC, id',
+  oldest: 'created_at, id',
+  title: 'lower(title), id',
+};
+const FOUND = `FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL
+  AND ($2 = '' OR position(lower($2) IN lower(title || ' ' || source_name || ' ' || question)) > 0)`;
+
+/** One page of a studio's comparisons whose title, source or question holds a text. */
+export async function listComparisons(
+  db: Db,
+  ownerId: string,
+  { q, sort, page }: ListQuery,
+): Promise<ListedComparison[]> {
+  return db.rows<ListedComparison>(
+    `SELECT id, title, source_name AS "sourceName", (SELECT name ${FIRST_PASSAGE}) AS "passageName",
+       simulated, created_at AS "startedAt" ${FOUND} ORDER BY ${ORDERS[sort]} LIMIT $3 OFFSET $4`,
+    [ownerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
   );
-  return rows.map(({ id }) => id);
+}
+
+/** How many comparisons hold a text, and how many there are. */
+export async function countComparisons(
+  db: Db,
+  ownerId: string,
+  q: string,
+): Promise<{ found: number; all: number }> {
+  const [row] = await db.rows<{ found: number; all: number }>(
+    `SELECT (SELECT count(*)::int ${FOUND}) AS found,
+       (SELECT count(*)::int FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL) AS all`,
+    [ownerId, q],
+  );
+  return row;
 }
 
 /** @returns whether the version was still the one the writer had seen */

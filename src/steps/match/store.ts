@@ -49,6 +49,19 @@ export async function insertClipSet(
   return id;
 }
 
+/** In each of many comparisons, whether clips are ready or being made; those without any are left out. */
+export async function clipSetStates(
+  db: Db,
+  comparisonIds: readonly string[],
+): Promise<{ comparisonId: string; matched: boolean; being: boolean }[]> {
+  return db.rows(
+    `SELECT comparison_id AS "comparisonId", bool_or(state = 'ready') AS matched,
+       bool_or(state = 'waiting') AS being
+     FROM clip_set WHERE comparison_id = ANY ($1::uuid[]) GROUP BY comparison_id`,
+    [comparisonIds],
+  );
+}
+
 /** All sets of a comparison, the newest first. */
 export async function listClipSets(db: Db, comparisonId: string): Promise<ClipSet[]> {
   const rows = await db.rows<ClipSet>(

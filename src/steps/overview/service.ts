@@ -1,14 +1,15 @@
 import { db } from '@/platform/database';
 import { openWork } from '@/platform/jobs';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { listChains } from '@/steps/chains/store';
-import type { Comparison } from '@/steps/comparisons/schema';
-import type { Overview, StepName } from './steps';
+import { chainCounts, listChains } from '@/steps/chains/store';
+import { LIST_PAGE, type ListedComparison, type ListQuery } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
-import { listComparisonIds } from '@/steps/comparisons/store';
-import { listClipSets } from '@/steps/match/store';
-import { countsOf, listSittings } from '@/steps/sitting/store';
+import { countComparisons, listComparisons } from '@/steps/comparisons/store';
+import { clipSetStates, listClipSets } from '@/steps/match/store';
+import { listSittings, sittingCounts } from '@/steps/sitting/store';
 import { checkedTakes } from '@/steps/takes/service';
+import { assignedCounts } from '@/steps/takes/store';
+import { nextStep, type Overview } from './steps';
 
 export async function overviewOf(engineer: SignedIn, comparisonId: string): Promise<Overview> {
   const comparison = await comparisonOf(engineer, comparisonId);
@@ -79,7 +80,14 @@ export async function overviewOf(engineer: SignedIn, comparisonId: string): Prom
     comparison,
     simulatedTakes: takes.filter(({ simulated }) => simulated).length,
     states,
-    next: nextStep(),
+    next: nextStep({
+      chains: chains.length,
+      assigned,
+      matched: Boolean(matched),
+      being,
+      open: Boolean(open),
+      closed: closed.length > 0,
+    }),
     work: work.map(({ id, label, state, progress, remark }) => ({
       id,
       label,
@@ -88,47 +96,58 @@ export async function overviewOf(engineer: SignedIn, comparisonId: string): Prom
       remark,
     })),
   };
-
-  function nextStep(): Overview['next'] {
-    if (chains.length < 2) return { step: 'chains', text: 'Name at least two chains.' };
-    if (assigned < 2) return { step: 'takes', text: 'Drop a take of each chain.' };
-    if (!matched) {
-      return being
-        ? { step: 'match', text: 'The clips are being made; wait a moment.' }
-        : { step: 'match', text: 'Mark the passage and match the clips.' };
-    }
-    if (open)
-      return { step: 'sitting', text: 'Share the link; close when the panel has answered.' };
-    if (closed.length > 0) return { step: 'results', text: 'Read what the panel heard.' };
-    return { step: 'sitting', text: 'Plan the sitting, seal it, invite.' };
-  }
 }
 
-export interface ComparisonLine {
-  comparison: Comparison;
+export interface ComparisonLine extends ListedComparison {
   next: string;
-  step: StepName;
   chains: number;
   listeners: number;
   answers: number;
 }
 
-/** The bank's list: each comparison with what was paid in, and what to do next. */
-export async function comparisonList(engineer: SignedIn): Promise<ComparisonLine[]> {
-  const lines: ComparisonLine[] = [];
-  for (const id of await listComparisonIds(db(), engineer.studioId)) {
-    const { comparison, next } = await overviewOf(engineer, id);
-    const counts = [];
-    for (const sitting of await listSittings(db(), id))
-      counts.push(await countsOf(db(), sitting.id));
-    lines.push({
-      comparison,
-      next: next.text,
-      step: next.step,
-      chains: (await listChains(db(), id)).length,
-      listeners: counts.reduce((sum, { joined }) => sum + joined, 0),
-      answers: counts.reduce((sum, { answers }) => sum + answers, 0),
-    });
-  }
-  return lines;
+export interface ComparisonList {
+  query: ListQuery;
+  lines: ComparisonLine[];
+  /** Comparisons that hold the text that is looked for. */
+  found: number;
+  all: number;
+}
+
+/** A page of the bank's list: each comparison with what was paid in, and what to do next. Six queries, whatever its size. */
+export async function comparisonList(
+  { studioId }: SignedIn,
+  query: ListQuery,
+): Promise<ComparisonList> {
+  const counts = await countComparisons(db(), studioId, query.q);
+  // Whoever asks for a page behind the last gets the last.
+  const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / LIST_PAGE)));
+  const listed = await listComparisons(db(), studioId, { ...query, page });
+  const ids = listed.map(({ id }) => id);
+  const [chains, takes, sets, sittings] = await Promise.all([
+    chainCounts(db(), ids),
+    assignedCounts(db(), ids),
+    clipSetStates(db(), ids),
+    sittingCounts(db(), ids),
+  ]);
+  const lines = listed.map((comparison) => {
+    const own = <T extends { comparisonId: string }>(rows: readonly T[]) =>
+      rows.find(({ comparisonId }) => comparisonId === comparison.id);
+    const sitting = own(sittings);
+    const standing = {
+      chains: own(chains)?.chains ?? 0,
+      assigned: own(takes)?.assigned ?? 0,
+      matched: own(sets)?.matched ?? false,
+      being: own(sets)?.being ?? false,
+      open: sitting?.open ?? false,
+      closed: sitting?.closed ?? false,
+    };
+    return {
+      ...comparison,
+      next: nextStep(standing).text,
+      chains: standing.chains,
+      listeners: sitting?.listeners ?? 0,
+      answers: sitting?.answers ?? 0,
+    };
+  });
+  return { query: { ...query, page }, lines, ...counts };
 }

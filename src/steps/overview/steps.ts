@@ -12,3 +12,31 @@ export interface Overview {
   next: { step: StepName; text: string };
   work: { id: string; label: string; state: string; progress: number; remark: string | null }[];
 }
+
+/** What decides the next step. */
+export interface Standing {
+  chains: number;
+  /** Chains with a take to be matched. */
+  assigned: number;
+  /** Clips are ready, or being made. */
+  matched: boolean;
+  being: boolean;
+  /** A sitting takes answers, or some was closed. */
+  open: boolean;
+  closed: boolean;
+}
+
+/** What is to be done next. */
+export function nextStep(standing: Standing): Overview['next'] {
+  const { chains, assigned, matched, being, open, closed } = standing;
+  if (chains < 2) return { step: 'chains', text: 'Name at least two chains.' };
+  if (assigned < 2) return { step: 'takes', text: 'Drop a take of each chain.' };
+  if (!matched) {
+    return being
+      ? { step: 'match', text: 'The clips are being made; wait a moment.' }
+      : { step: 'match', text: 'Mark the passage and match the clips.' };
+  }
+  if (open) return { step: 'sitting', text: 'Share the link; close when the panel has answered.' };
+  if (closed) return { step: 'results', text: 'Read what the panel heard.' };
+  return { step: 'sitting', text: 'Plan the sitting, seal it, invite.' };
+}

@@ -555,6 +555,23 @@ export async function deleteRehearsals(
   await db.rows('DELETE FROM sitting WHERE id = ANY ($1::uuid[])', [ids]);
 }
 
+/** In each of many comparisons, what its sittings are and what was paid in; those without any are left out. */
+export async function sittingCounts(
+  db: Db,
+  comparisonIds: readonly string[],
+): Promise<
+  { comparisonId: string; open: boolean; closed: boolean; listeners: number; answers: number }[]
+> {
+  return db.rows(
+    `SELECT comparison_id AS "comparisonId", bool_or(state = 'open') AS open,
+       bool_or(state = 'closed') AS closed,
+       sum((SELECT count(*) FROM listener WHERE sitting_id = sitting.id))::int AS listeners,
+       sum((SELECT count(*) FROM answer WHERE sitting_id = sitting.id))::int AS answers
+     FROM sitting WHERE comparison_id = ANY ($1::uuid[]) AND NOT rehearsal GROUP BY comparison_id`,
+    [comparisonIds],
+  );
+}
+
 export async function countsOf(db: Db, sittingId: string): Promise<SittingCounts> {
   const [row] = await db.rows<SittingCounts>(
     `SELECT count(panel.given)::int AS joined,

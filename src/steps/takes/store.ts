@@ -102,6 +102,20 @@ const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, rema
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 
+/** In each of many comparisons the chains that have a take to be matched; those without any are left out. */
+export async function assignedCounts(
+  db: Db,
+  comparisonIds: readonly string[],
+): Promise<{ comparisonId: string; assigned: number }[]> {
+  return db.rows(
+    `SELECT comparison_id AS "comparisonId", count(DISTINCT chain_id)::int AS assigned FROM take
+     WHERE comparison_id = ANY ($1::uuid[]) AND state = 'ready' AND programme = 'performance'
+       AND chain_id IS NOT NULL
+     GROUP BY comparison_id`,
+    [comparisonIds],
+  );
+}
+
 export async function listTakes(db: Db, comparisonId: string): Promise<Omit<Take, 'checks'>[]> {
   return db.rows(
     `SELECT ${COLUMNS} FROM take WHERE comparison_id = $1 ORDER BY created_at, file_name, channels`,

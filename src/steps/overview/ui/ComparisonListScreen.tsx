@@ -7,16 +7,71 @@ import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
+import TablePagination from '@mui/material/TablePagination';
 import TableRow from '@mui/material/TableRow';
+import TableSortLabel from '@mui/material/TableSortLabel';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import type { ComparisonLine } from '@/steps/overview/service';
-import { countWord } from '@/ui/format';
+import { useRouter } from 'next/navigation';
+import type { FormEvent } from 'react';
+import { LIST_PAGE, type ListQuery } from '@/steps/comparisons/schema';
+import type { ComparisonList } from '@/steps/overview/service';
+import { countWord, date } from '@/ui/format';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
 
-export function ComparisonListScreen({ name, lines }: { name: string; lines: ComparisonLine[] }) {
+/** With so few nobody has to search. */
+const FEW = 10;
+
+function addressOf({ q, sort, page }: ListQuery): string {
+  const params = new URLSearchParams();
+  if (q) params.set('q', q);
+  if (sort !== 'newest') params.set('sort', sort);
+  if (page > 1) params.set('page', String(page));
+  return params.size > 0 ? `/?${params}` : '/';
+}
+
+function findingOf({ query, found, all }: ComparisonList): string {
+  if (all === 0) return 'No question asked yet';
+  const counted = countWord(all, 'comparison');
+  return query.q === '' ? counted : `${found} of ${counted.toLowerCase()}`;
+}
+
+function SearchField({ q, onSearch }: { q: string; onSearch: (q: string) => void }) {
+  return (
+    <Box
+      component="form"
+      role="search"
+      sx={{ display: 'flex', gap: 1.5, mb: 2 }}
+      onSubmit={(event: FormEvent<HTMLFormElement>) => {
+        event.preventDefault();
+        const wanted = new FormData(event.currentTarget).get('q');
+        if (typeof wanted === 'string') onSearch(wanted);
+      }}
+    >
+      <TextField
+        key={q}
+        name="q"
+        type="search"
+        label="Search"
+        defaultValue={q}
+        slotProps={{ htmlInput: { maxLength: 80 } }}
+        sx={{ width: 320 }}
+      />
+      <Button type="submit" variant="outlined">
+        Search
+      </Button>
+    </Box>
+  );
+}
+
+export function ComparisonListScreen({ name, list }: { name: string; list: ComparisonList }) {
+  const { lines, query, found, all } = list;
+  const router = useRouter();
+  const go = (change: Partial<ListQuery>) =>
+    router.push(addressOf({ ...query, page: 1, ...change }));
   const start = (
     <Button component={NextLink} href="/comparisons/new" variant="contained">
       Start a comparison
@@ -32,18 +87,23 @@ export function ComparisonListScreen({ name, lines }: { name: string; lines: Com
             people listen blind, and read what their answers can carry.
           </MarginNote>
           <MarginNote title="Next">
-            {lines.length === 0 ? 'Start your first comparison.' : 'Open one, or start another.'}
+            {all === 0 ? 'Start your first line.' : 'Open one, or start another.'}
           </MarginNote>
         </>
       }
     >
-      <PageHeading
-        finding={
-          lines.length === 0 ? 'No question asked yet' : countWord(lines.length, 'comparison')
-        }
-        action={lines.length > 0 ? start : undefined}
-      />
-      {lines.length === 0 ? (
+      <PageHeading finding={findingOf(list)} action={all > 0 ? start : undefined} />
+      {(all > FEW || query.q !== '') && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
+      {all > 0 && found === 0 && (
+        <Typography>
+          No comparison holds “{query.q}”; its title, its question and who is heard were looked
+          through.{' '}
+          <Link component={NextLink} href="/">
+            Show all
+          </Link>
+        </Typography>
+      )}
+      {all === 0 ? (
         <Box sx={{ maxWidth: '60ch' }}>
           <Typography gutterBottom>
             A comparison is one concrete question: for this voice, this passage and this money,
@@ -57,40 +117,73 @@ export function ComparisonListScreen({ name, lines }: { name: string; lines: Com
           {start}
         </Box>
       ) : (
-        <Table aria-label="Comparisons">
-          <TableHead>
-            <TableRow>
-              <TableCell>Question</TableCell>
-              <TableCell align="right">Chains</TableCell>
-              <TableCell align="right">Listeners</TableCell>
-              <TableCell align="right">Answers</TableCell>
-              <TableCell>Next</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {lines.map(({ comparison, next, chains, listeners, answers }) => (
-              <TableRow key={comparison.id}>
-                <TableCell>
-                  <Link
-                    component={NextLink}
-                    href={`/comparisons/${comparison.id}`}
-                    sx={{ fontWeight: 600 }}
+        found > 0 && (
+          <Table aria-label="Comparisons">
+            <TableHead>
+              <TableRow>
+                <TableCell sortDirection={query.sort === 'title' ? 'asc' : false}>
+                  <TableSortLabel
+                    active={query.sort === 'title'}
+                    onClick={() => go({ sort: 'title' })}
                   >
-                    {comparison.title}
-                  </Link>
-                  <Box sx={{ color: token('soft') }}>
-                    {comparison.sourceName}, {comparison.passageName}
-                    {comparison.simulated && ' · simulated'}
-                  </Box>
+                    Question
+                  </TableSortLabel>
                 </TableCell>
-                <TableCell align="right">{chains}</TableCell>
-                <TableCell align="right">{listeners}</TableCell>
-                <TableCell align="right">{answers}</TableCell>
-                <TableCell>{next}</TableCell>
+                <TableCell
+                  sortDirection={
+                    query.sort === 'newest' ? 'desc' : query.sort === 'oldest' ? 'asc' : false
+                  }
+                >
+                  <TableSortLabel
+                    active={query.sort !== 'title'}
+                    direction={query.sort === 'oldest' ? 'asc' : 'desc'}
+                    onClick={() => go({ sort: query.sort === 'newest' ? 'oldest' : 'newest' })}
+                  >
+                    Started
+                  </TableSortLabel>
+                </TableCell>
+                <TableCell align="right">Chains</TableCell>
+                <TableCell align="right">Listeners</TableCell>
+                <TableCell align="right">Answers</TableCell>
+                <TableCell>Next</TableCell>
               </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+            </TableHead>
+            <TableBody>
+              {lines.map((line) => (
+                <TableRow key={line.id}>
+                  <TableCell>
+                    <Link
+                      component={NextLink}
+                      href={`/comparisons/${line.id}`}
+                      sx={{ fontWeight: 600 }}
+                    >
+                      {line.title}
+                    </Link>
+                    <Box sx={{ color: token('soft') }}>
+                      {line.sourceName}, {line.passageName}
+                      {line.simulated && ' · simulated'}
+                    </Box>
+                  </TableCell>
+                  <TableCell>{date(line.startedAt)}</TableCell>
+                  <TableCell align="right">{line.chains}</TableCell>
+                  <TableCell align="right">{line.listeners}</TableCell>
+                  <TableCell align="right">{line.answers}</TableCell>
+                  <TableCell>{line.next}</TableCell>
+                </TableRow>
+              ))}
+            </TableBody>
+          </Table>
+        )
+      )}
+      {found > LIST_PAGE && (
+        <TablePagination
+          component="div"
+          count={found}
+          page={query.page - 1}
+          rowsPerPage={LIST_PAGE}
+          rowsPerPageOptions={[LIST_PAGE]}
+          onPageChange={(_, page) => go({ page: page + 1 })}
+        />
       )}
     </StudioFrame>
   );

@@ -1,0 +1,42 @@
+import { expect, test } from '@playwright/test';
+import { query, signIn } from './bank';
+
+test('the list of a large bank is searched, sorted and paged on the server', async ({ page }) => {
+  const [{ owner }] = await query<{ owner: string }>('SELECT owner_id AS owner FROM comparison');
+  await query(
+    `WITH made AS (
+       INSERT INTO comparison (owner_id, title, question, source_name, simulated, created_at)
+       SELECT $1, 'Harbour ' || lpad(i::text, 2, '0'), '', 'Cello', true,
+         '2020-01-01'::timestamptz + i * interval '1 day'
+       FROM generate_series(1, 60) i RETURNING id)
+     INSERT INTO passage (comparison_id, position, name) SELECT id, 1, 'end' FROM made`,
+    [owner],
+  );
+  try {
+    await signIn(page);
+    const rows = page.getByRole('table', { name: 'Comparisons' }).getByRole('row');
+    await expect(rows).toHaveCount(26);
+    await page.getByRole('button', { name: 'Go to next page' }).click();
+    await expect(page.getByText('26–50 of')).toBeVisible();
+    await page.getByRole('button', { name: 'Started' }).click();
+    await expect(rows.nth(1)).toContainText('Harbour 01');
+    await page.getByLabel('Search').fill('harbour 4');
+    await page.getByRole('button', { name: 'Search' }).click();
+    await expect(rows).toHaveCount(11);
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('10 of');
+    // The address keeps what is looked at; the browser's way back leads out of the search.
+    await page.reload();
+    await expect(page.getByLabel('Search')).toHaveValue('harbour 4');
+    await expect(rows.nth(1)).toContainText('Harbour 40');
+    await page.goBack();
+    await expect(page.getByLabel('Search')).toHaveValue('');
+    await page.goto('/?q=%25&page=0&sort=nothing');
+    await expect(page.getByText('No comparison holds “%”')).toBeVisible();
+    await page.getByRole('link', { name: 'Show all' }).click();
+    await expect(page.getByRole('link', { name: 'Contralto, which chain?' })).toBeVisible();
+  } finally {
+    const made = `SELECT id FROM comparison WHERE title LIKE 'Harbour %'`;
+    await query(`DELETE FROM passage WHERE comparison_id IN (${made})`);
+    await query(`DELETE FROM comparison WHERE id IN (${made})`);
+  }
+});
