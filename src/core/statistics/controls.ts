@@ -73,8 +73,10 @@ function repeatedPlaces(answers: readonly OpenedAnswer[]): string[] {
     return earlier ? [Math.abs(places[0] - placesOf(earlier)[0])] : [];
   });
   if (gaps.length === 0) return [];
+  // Of two places of one recording: half the mean square of their distance is the variance of one.
+  const scatter = Math.sqrt(meanOf(gaps.map((gap) => gap * gap)) / 2);
   return [
-    `Recordings placed twice lay ${meanOf(gaps).toFixed(0)} of 100 points apart on average (${gaps.length} times): differences smaller than that are within one listener’s own scatter.`,
+    `Recordings placed twice lay ${meanOf(gaps).toFixed(0)} of 100 points apart on average (${gaps.length} times): one listener’s repeats scatter by ${scatter.toFixed(0)} points.`,
   ];
 }
 

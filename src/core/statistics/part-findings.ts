@@ -37,7 +37,7 @@ function described({ words }: PartAnalysis): string {
   if (told.length === 0) return 'No word was shown to belong to one chain more than to another.';
   const texts = told.slice(0, 4).map(({ word, counts }) => {
     const [chain, count] = Object.entries(counts).sort((x, y) => y[1] - x[1])[0];
-    return `“${word}” goes most with ${chain} (${count} times)`;
+    return `“${word}” differs between the chains; most ticks for ${chain} (${count})`;
   });
   return `${texts.join('; ')}.`;
 }

@@ -32,6 +32,19 @@ it('names a winner only when it beat each other chain', () => {
   expect(findings.detail).toContain('60 answers of 20 listeners');
 });
 
+it('tells shares of the choices that were made, and level answers beside them', () => {
+  // Of 40 listeners 10 find the two level; of the others 24 take A. Odds of 4 between the two are odds of 2 against
+  // their average.
+  const rows = panel(40, { 'A/B': 24 }).map((row, i) =>
+    i >= 30 ? { ...row, response: 'tie' as const } : row,
+  );
+  const { detail } = told(rows, 40);
+  expect(detail).toMatch(
+    /^When a choice was made, about 67 % .* went to A against an average chain/,
+  );
+  expect(detail).toContain('; 25 % were level.');
+});
+
 it('names a leading group when the best two are level', () => {
   const findings = told(panel(20, { 'A/B': 10, 'A/C': 19, 'B/C': 18 }), 20);
   expect(findings.leaders.sort()).toEqual(['A', 'B']);
@@ -44,7 +57,7 @@ it('says of which chains the best is shown to be better when that is not all', (
     20,
   );
   expect(findings.headline).toBe(
-    'A was chosen most; it is preferred to D, and cannot be told from the rest.',
+    'A was chosen most; it is preferred to D; against the rest no preference was shown.',
   );
 });
 

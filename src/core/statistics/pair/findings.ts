@@ -10,9 +10,9 @@ export interface Findings {
   headline: string;
   /** The numbers behind it. */
   detail: string;
-  /** Chains that lead and cannot be told apart from the best; empty when no difference was shown. */
+  /** The best chain and those over which it was not shown to be preferred; empty when no difference was shown. */
   leaders: string[];
-  /** Pairs that cannot be told apart here, most even first. */
+  /** Pairs without a preference shown, most even first. */
   unsure: { a: string; b: string; text: string }[];
   /** Further observations: order effect, consistency, cautions. */
   remarks: string[];
@@ -20,7 +20,7 @@ export interface Findings {
   limits: string[];
 }
 
-/** Share of choices against an average chain, from a strength in log odds. */
+/** Share of choices, ties apart, against an average chain, from a strength in log odds. */
 export function shareAgainstAverage(logStrength: number): number {
   return 1 / (1 + Math.exp(-logStrength));
 }
@@ -83,7 +83,7 @@ function remarksOf(analysis: PairAnalysis): string[] {
     const share = percent(shareAgainstAverage(orderEffect.estimate));
     remarks.push(
       orderEffect.p < ALPHA
-        ? `The recording presented first was chosen ${share} of the time, all else equal (${pText(orderEffect.p)}). Orders were balanced, so no chain gained by it.`
+        ? `The recording presented first was chosen ${share} of the time, all else equal (${pText(orderEffect.p)}). The headline’s test is corrected for it.`
         : `Being presented first made no difference that can be told (${pText(orderEffect.p)}).`,
     );
   }
@@ -102,6 +102,12 @@ function remarksOf(analysis: PairAnalysis): string[] {
     );
   }
   return remarks;
+}
+
+/** Share of answers that chose neither. */
+function levelShare({ pairs }: PairAnalysis): number {
+  const sum = (of: (row: PairRow) => number) => pairs.reduce((total, row) => total + of(row), 0);
+  return sum(({ ties }) => ties) / sum(({ aWins, bWins, ties }) => aWins + bWins + ties);
 }
 
 /** Why the test with the listener as the unit cannot speak. */
@@ -176,9 +182,10 @@ export function findingsOf(
   const interval = best.ci95
     ? ` (${percent(shareAgainstAverage(best.ci95[0]))} to ${percent(shareAgainstAverage(best.ci95[1]))})`
     : '';
+  // The model's strengths are of answers that chose; level ones are told beside them.
   const size =
     analysis.fit.method === 'ml'
-      ? `${best.chain} is chosen in ${percent(shareAgainstAverage(best.logStrength ?? 0))}${interval} of comparisons with an average chain. `
+      ? `When a choice was made, about ${percent(shareAgainstAverage(best.logStrength ?? 0))}${interval} went to ${best.chain} against an average chain; ${percent(levelShare(analysis))} were level. `
       : '';
   const beaten = ranked.map(({ chain }) => chain).filter((chain) => !leaders.includes(chain));
   let headline: string;
@@ -186,7 +193,7 @@ export function findingsOf(
   else if (leaders.length === 2 && beaten.length > 0) {
     headline = `${list(leaders)} lead; between them no preference was shown.`;
   } else if (beaten.length > 0) {
-    headline = `${best.chain} was chosen most; it is preferred to ${list(beaten)}, and cannot be told from the rest.`;
+    headline = `${best.chain} was chosen most; it is preferred to ${list(beaten)}; against the rest no preference was shown.`;
   } else
     headline = `The chains differ, and ${best.chain} was chosen most, but no single winner stands out.`;
   return { ...common, headline, detail: `${size}${counted}, ${pText(test.p)}.`, leaders };

@@ -67,7 +67,7 @@ function PairTable({ analysis }: { analysis: PairAnalysis }) {
               </TableCell>
               <TableCell align="right">{row.pListenerHolm.toFixed(3)}</TableCell>
               <TableCell sx={{ color: told ? token('ink') : token('soft') }}>
-                {told ? `${better} is preferred` : 'cannot be told'}
+                {told ? `${better} is preferred` : 'no preference shown'}
               </TableCell>
             </TableRow>
           );
@@ -229,7 +229,7 @@ function PairResult({
             ))}
             {findings.unsure.length > 0 && (
               <Typography sx={{ mt: 0.75 }}>
-                Cannot be told apart here:{' '}
+                No preference shown here:{' '}
                 {findings.unsure
                   .slice(0, 3)
                   .map(({ text }) => text)

@@ -56,7 +56,7 @@ export default function StrengthChart({
           type: 'value',
           min: -reach * 1.1,
           max: reach * 1.1,
-          name: 'chosen against an average chain (95 % interval, listeners as the unit)',
+          name: 'of choices made, against an average chain (95 % interval, listeners as the unit)',
           nameLocation: 'middle',
           nameGap: 28,
           nameTextStyle: { color: paper.soft, fontSize: 12 },
