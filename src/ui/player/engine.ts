@@ -15,6 +15,8 @@ export interface PlayerState {
 }
 
 const CROSSFADE_S = 0.008;
+/** All gains are told before the first of them moves; else one could fade while another still waits to be told. */
+const SWITCH_AFTER_S = 0.012;
 const TICK_MS = 50;
 const START_AFTER_S = 0.03;
 const RETRIES = 5;
@@ -216,7 +218,11 @@ export class SyncPlayer {
       this.gains.forEach((gain, i) => {
         gain.gain.cancelScheduledValues(now);
         gain.gain.setValueAtTime(gain.gain.value, now);
-        gain.gain.linearRampToValueAtTime(this.gainOf(i, index), now + CROSSFADE_S);
+        gain.gain.setValueAtTime(gain.gain.value, now + SWITCH_AFTER_S);
+        gain.gain.linearRampToValueAtTime(
+          this.gainOf(i, index),
+          now + SWITCH_AFTER_S + CROSSFADE_S,
+        );
       });
       return;
     }
