@@ -1,22 +1,14 @@
-/** Words of a name, lower case, without accents or punctuation. */
-function words(text: string): string[] {
-  return text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter((word) => word !== '');
-}
+import { wordsOf } from '@/core/text/words';
 
 /**
  * Guesses which chain a file belongs to: the one most of whose words stand in the file name.
  * @returns its index, or null when none fits or two fit equally well
  */
 export function guessChain(fileName: string, chainNames: readonly string[]): number | null {
-  const inFile = words(fileName.replace(/\.[^.]+$/, ''));
+  const inFile = wordsOf(fileName.replace(/\.[^.]+$/, ''));
   const joined = inFile.join('');
   const scores = chainNames.map((name) => {
-    const inChain = words(name);
+    const inChain = wordsOf(name);
     const hits = inChain.filter(
       (word) => inFile.includes(word) || (word.length > 2 && joined.includes(word)),
     );

@@ -1,4 +1,5 @@
 import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words';
+import { wordsOf } from '@/core/text/words';
 
 /** Words that name no gear in particular, though names of gear and chains hold them. */
 const COMMON = new Set([
@@ -13,16 +14,6 @@ const COMMON = new Set([
     'more less like not same two three odd out place each against fit fits words worse take test quiet loud'
   ).split(' '),
 ]);
-
-/** Words and numbers as they are compared: without case and accents. */
-function wordsOf(text: string): string[] {
-  return text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter((word) => word !== '');
-}
 
 /** A text for listeners that gives a chain away. */
 export interface Telling {

@@ -216,9 +216,10 @@ export class SyncPlayer {
     if (context && this.state.playing) {
       const now = context.currentTime;
       this.gains.forEach((gain, i) => {
+        const { value } = gain.gain;
         gain.gain.cancelScheduledValues(now);
-        gain.gain.setValueAtTime(gain.gain.value, now);
-        gain.gain.setValueAtTime(gain.gain.value, now + SWITCH_AFTER_S);
+        gain.gain.setValueAtTime(value, now);
+        gain.gain.setValueAtTime(value, now + SWITCH_AFTER_S);
         gain.gain.linearRampToValueAtTime(
           this.gainOf(i, index),
           now + SWITCH_AFTER_S + CROSSFADE_S,
