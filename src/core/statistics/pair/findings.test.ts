@@ -140,7 +140,7 @@ it('says “preferred” or “differ” only where a test with the listener as 
         expect(Math.min(...analysis.pairs.map(({ pHolm }) => pHolm))).toBeLessThan(0.05);
       }
     }),
-    { numRuns: 30, seed: 20 },
+    { numRuns: 15, seed: 20 },
   );
   expect(claims).toBeGreaterThan(3);
 });
