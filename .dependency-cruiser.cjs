@@ -32,7 +32,7 @@ module.exports = {
       from: { path: '^src/core/', pathNot: TESTS },
       to: {
         pathNot:
-          '^src/core/|node_modules/(fft\\.js|ml-matrix|pure-rand|papaparse|@types/papaparse|@stdlib)/',
+          '^src/core/|node_modules/(fft\\.js|ml-matrix|pure-rand|papaparse|@types/papaparse|@stdlib|zod)/',
       },
     },
     {

@@ -86,8 +86,10 @@ async function run([command, ...args]: string[]): Promise<void> {
     const { values, positionals } = parse(command, args, {
       json: { type: 'boolean', default: false },
       seed: { type: 'string', default: '1' },
+      chains: { type: 'string' },
     });
-    return analyzeCommand(positionals, { json: values.json, seed: wholeNumber(values.seed) });
+    const seed = wholeNumber(values.seed);
+    return analyzeCommand(positionals, { json: values.json, seed, chains: values.chains });
   }
   throw new InputError(`there is no command "${command}"`);
 }

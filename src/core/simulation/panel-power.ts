@@ -6,7 +6,7 @@ import { exactUpperTail } from '@/core/statistics/distributions';
 import { indexJudgements, type PairJudgement } from '@/core/statistics/pair/judgements';
 import { panelTest } from '@/core/statistics/pair/tests';
 import { type ForcedTask, GUESS, rightShare } from '@/core/statistics/psychometric';
-import { midRanks } from '@/core/statistics/rating-summary';
+import { midRanks } from '@/core/statistics/ranks';
 import type { TaskId } from '@/core/tasks/task';
 
 /** A part of a plan, and how large the difference is in truth. */

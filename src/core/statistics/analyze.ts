@@ -1,61 +1,44 @@
-import { analyzeAttributes, type WordCounts } from './attributes';
-import { analyzeAudibility, type Audibility } from './audibility';
-import { analyzePairs, type PairAnalysis } from './pair/analyze';
-import { GUESS, type ForcedTask } from './psychometric';
-import { parseResultsFile, type Warning } from './results-file';
-import { sortedNames } from './pair/judgements';
+import { sortedNames } from '@/core/text/order';
+import type { ChainParts } from './chains-file';
+import { parseResultsFile } from './results-file';
+import type { Results } from './results';
+import { readAll } from './sections';
+import type { Warning } from './findings';
 
 /** The whole analysis of one results file. */
-export interface Analysis {
+export interface Analysis extends Results {
   input: {
     rowsUsed: number;
     rowsSkipped: { blank: number; missing: number; duplicate: number };
     listeners: number;
     chains: number;
   };
-  pair: PairAnalysis | null;
-  rating: null;
-  audibility: Audibility[];
-  attributes: WordCounts[];
   warnings: Warning[];
 }
 
 /**
- * Analyses a results file. Rows of ratings are checked and counted, and a warning says that their section
- * is not computed.
+ * Analyses a results file by every section.
+ * @param seed of the bootstrap
+ * @param parts microphone and preamp of each chain, for the test of parts
  * @throws ResultsFileError when the file must not be analysed
  */
-export function analyzeResults(bytes: Uint8Array, seed: number): Analysis {
-  const { rows, skipped, warnings } = parseResultsFile(bytes);
-  const judgements = rows.flatMap((row) =>
-    row.task === 'pair' ? [{ ...row, response: row.response as 'a' | 'b' | 'tie' }] : [],
-  );
-  const pair = judgements.length > 0 ? analyzePairs(judgements, seed) : null;
-  if (rows.some(({ task }) => task === 'rating')) {
-    warnings.push({
-      code: 'section-not-computed',
-      section: 'rating',
-      message: 'answers of the rating section are counted, but this version does not analyse them',
-    });
-  }
-  const forced = rows.flatMap((row) =>
-    row.task in GUESS
-      ? [{ ...row, task: row.task as ForcedTask, correct: row.correct === '1' }]
-      : [],
-  );
+export function analyzeResults(
+  bytes: Uint8Array,
+  seed: number,
+  parts: ChainParts | null = null,
+): Analysis {
+  const { observations, skipped, warnings } = parseResultsFile(bytes);
+  const read = readAll(observations, { seed, parts });
   return {
     input: {
-      rowsUsed: rows.length,
+      rowsUsed: observations.length,
       rowsSkipped: skipped,
-      listeners: sortedNames(rows.map((row) => row.listener)).length,
+      listeners: sortedNames(observations.map(({ listener }) => listener)).length,
       chains: sortedNames(
-        rows.flatMap((row) => (row.chainB ? [row.chain, row.chainB] : [row.chain])),
+        observations.flatMap((one) => ('chainB' in one ? [one.chain, one.chainB] : [one.chain])),
       ).length,
     },
-    pair: pair?.analysis ?? null,
-    rating: null,
-    audibility: analyzeAudibility(forced),
-    attributes: analyzeAttributes(rows.filter(({ task }) => task === 'attribute')),
-    warnings: [...warnings, ...(pair?.warnings ?? [])],
+    ...read.results,
+    warnings: [...warnings, ...read.warnings],
   };
 }

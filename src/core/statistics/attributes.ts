@@ -1,13 +1,11 @@
 import { blockStatistic } from './block-test';
 import { chiSquareTail, holm } from './distributions';
-import { sortedNames } from './pair/judgements';
+import type { Of } from './observation';
+import { type Computed, type Findings, plainly } from './findings';
+import { ALPHA } from './words';
+import { sortedNames } from '@/core/text/order';
 
-export interface TickedWords {
-  listener: string;
-  chain: string;
-  /** As they stand in the file, separated by semicolons. */
-  response: string;
-}
+type TickedWords = Pick<Of<'ticks'>, 'listener' | 'chain' | 'words'>;
 
 export interface WordCounts {
   word: string;
@@ -21,9 +19,9 @@ export interface WordCounts {
   counts: Record<string, number>;
 }
 
-function wordsOf(response: string): Set<string> {
-  const clean = response
-    .split(';')
+/** Trimmed, inner spaces collapsed, lower case, each once. */
+function wordsOf(ticked: readonly string[]): Set<string> {
+  const clean = ticked
     .map((word) =>
       word
         .replace(/[ \t]+/g, ' ')
@@ -35,15 +33,17 @@ function wordsOf(response: string): Set<string> {
 }
 
 /** Which words go with which chain; per word the block test on each listener's share of rows that tick it. */
-export function analyzeAttributes(rows: readonly TickedWords[]): WordCounts[] {
-  const ticked = rows.map((row) => ({ ...row, words: wordsOf(row.response) }));
+export function analyzeAttributes(rows: readonly TickedWords[]): Computed<WordCounts[]> {
+  const ticked = rows.map((row) => ({ ...row, words: wordsOf(row.words) }));
   const chains = sortedNames(rows.map(({ chain }) => chain));
   const listeners = sortedNames(rows.map(({ listener }) => listener));
   const cells = new Map<string, typeof ticked>();
   const cell = (listener: string, chain: string) => JSON.stringify([listener, chain]);
   for (const row of ticked) {
     const key = cell(row.listener, row.chain);
-    cells.set(key, [...(cells.get(key) ?? []), row]);
+    const own = cells.get(key);
+    if (own) own.push(row);
+    else cells.set(key, [row]);
   }
   const complete = listeners.filter((listener) =>
     chains.every((chain) => cells.has(cell(listener, chain))),
@@ -69,5 +69,28 @@ export function analyzeAttributes(rows: readonly TickedWords[]): WordCounts[] {
     return { word, listeners: complete.length, cochranQ, df, p, counts };
   });
   const adjusted = holm(entries.map(({ p }) => p));
-  return entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i] }));
+  const message = 'who has not described every chain is left out of the tests of words';
+  return {
+    result: entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i] })),
+    warnings:
+      complete.length < listeners.length
+        ? [{ code: 'incomplete-listeners', section: 'attributes', message }]
+        : [],
+  };
+}
+
+const MOST_NAMED = 4;
+
+export function attributeFindings(words: readonly WordCounts[]): Findings | null {
+  if (words.length === 0) return null;
+  const told = words.filter(({ pHolm }) => pHolm !== null && pHolm < ALPHA);
+  if (told.length === 0) {
+    return plainly('No word was shown to belong to one chain more than to another.');
+  }
+  const texts = told.slice(0, MOST_NAMED).map(({ word, counts }) => {
+    const [chain, count] = Object.entries(counts).sort((x, y) => y[1] - x[1])[0];
+    const all = Object.values(counts).reduce((sum, n) => sum + n, 0);
+    return `“${word}” differs between the chains; most ticks for ${chain} (${count} of ${all})`;
+  });
+  return plainly(`${texts.join('; ')}.`);
 }

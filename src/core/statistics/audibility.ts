@@ -1,14 +1,11 @@
 import { clopperPearson, exactUpperTail, holm } from './distributions';
-import { sortedNames } from './pair/judgements';
+import type { Of } from './observation';
+import { type Findings, plainly } from './findings';
+import { ALPHA, pText } from './words';
+import { sortedNames } from '@/core/text/order';
 import { dPrimeOf, type ForcedTask, GUESS } from './psychometric';
 
-export interface ForcedAnswer {
-  listener: string;
-  task: ForcedTask;
-  chain: string;
-  chainB: string;
-  correct: boolean;
-}
+type ForcedAnswer = Pick<Of<'forced'>, 'listener' | 'task' | 'chain' | 'chainB' | 'correct'>;
 
 export interface Sensitivity {
   n: number;
@@ -58,7 +55,9 @@ export function analyzeAudibility(answers: readonly ForcedAnswer[]): Audibility[
   for (const answer of answers) {
     const [a, b] = sortedNames([answer.chain, answer.chainB]);
     const key = JSON.stringify([a, b, answer.task]);
-    groups.set(key, [...(groups.get(key) ?? []), answer]);
+    const group = groups.get(key);
+    if (group) group.push(answer);
+    else groups.set(key, [answer]);
   }
   const entries = sortedNames(groups.keys()).map((key) => {
     const own = groups.get(key) ?? [];
@@ -80,4 +79,30 @@ export function analyzeAudibility(answers: readonly ForcedAnswer[]): Audibility[
   });
   const adjusted = holm(entries.map(({ pOneSided }) => pOneSided));
   return entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i] ?? 1 }));
+}
+
+export function audibilityFindings(rows: readonly Audibility[]): Findings | null {
+  if (rows.length === 0) return null;
+  const told = rows.filter(({ pHolm }) => pHolm < ALPHA);
+  if (rows.length > 1) {
+    return plainly(
+      told.length === 0
+        ? `None of ${rows.length} pairs was shown to be told apart.`
+        : `${told.length} of ${rows.length} pairs can be told apart.`,
+    );
+  }
+  const [{ a, b, task, correct, n, pHolm }] = rows;
+  const figures = `${correct} of ${n} right, ${pText(pHolm)}`;
+  if (task === 'two-interval') {
+    return plainly(
+      told.length === 1
+        ? `The one expected to have more was found to have it (${figures}).`
+        : `It was not shown that the one expected to have more has it (${figures}).`,
+    );
+  }
+  return plainly(
+    told.length === 1
+      ? `${a} and ${b} can be told apart (${figures}).`
+      : `It was not shown that ${a} and ${b} can be told apart (${figures}).`,
+  );
 }

@@ -1,103 +1,165 @@
-import type { OpenedAnswer, TaskId } from '@/core/tasks/task';
+import { signTest } from './distributions';
+import type { Observation, Of } from './observation';
+import { meanOf } from './rating/cells';
+import { pText } from './words';
 
-type Choice = 'first' | 'second' | 'tie';
-
-const choiceOf = ({ answer }: OpenedAnswer): Choice | null =>
-  'choice' in answer ? answer.choice : null;
-const placesOf = ({ answer }: OpenedAnswer): readonly number[] =>
-  'places' in answer ? answer.places : [];
-
-function selfPairs(answers: readonly OpenedAnswer[]): string[] {
-  const choices = answers.filter(({ kind }) => kind === 'self').map(choiceOf);
-  if (choices.length === 0) return [];
-  const of = (choice: Choice) => choices.filter((one) => one === choice).length;
-  return [
-    `A recording against itself, ${choices.length} times: the first was chosen ${of('first')} times, the second ${of('second')}, neither ${of('tie')}.`,
-  ];
+/** Two sides of a control: how often each was chosen, and over listeners. */
+export interface Sides {
+  n: number;
+  one: number;
+  other: number;
+  neither: number;
+  /** Listeners who chose one side more often than the other. */
+  listenersOne: number;
+  listenersOther: number;
+  /** Exact sign test over them; null for fewer than six. */
+  p: number | null;
 }
 
-function louderPairs(answers: readonly OpenedAnswer[]): string[] {
-  const asked = answers.filter(({ kind }) => kind === 'louder');
-  if (asked.length === 0) return [];
-  const sides = asked.map((one) => {
-    const choice = choiceOf(one);
-    if (choice === null || choice === 'tie') return 'neither';
-    const at = choice === 'first' ? 0 : 1;
-    return one.gainsDb[at] > 0 ? 'louder' : 'softer';
-  });
-  const of = (side: string) => sides.filter((one) => one === side).length;
-  return [
-    `The same recording 1 dB louder, ${asked.length} times: the louder was chosen ${of('louder')} times, the softer ${of('softer')}, neither ${of('neither')}. Many choices of the louder mean that loudness is followed.`,
-  ];
+/** What the controls show; null where none was asked. Nobody is weighted or dropped by it. */
+export interface Controls {
+  /** A recording against itself: the first, and the second. */
+  self: Sides | null;
+  /** The same recording 1 dB louder: the louder, and the softer. */
+  louder: Sides | null;
+  /** Pairs asked twice, the other way round. */
+  repeats: { n: number; alike: number; byChance: number } | null;
+  /** Recordings placed twice: mean distance, and what one placing scatters by. */
+  places: { n: number; apart: number; scatter: number } | null;
+  /** The reference against itself. */
+  hidden: { n: number; mean: number } | null;
 }
 
-/** The chain that was chosen, or "tie". */
-function chosen(one: OpenedAnswer): string | null {
-  const choice = choiceOf(one);
-  if (choice === null) return null;
-  return choice === 'tie' ? 'tie' : one.chains[choice === 'first' ? 0 : 1];
+export const NO_CONTROLS: Controls = {
+  self: null,
+  louder: null,
+  repeats: null,
+  places: null,
+  hidden: null,
+};
+
+const DECIDED_FROM = 6;
+
+/** @param sideOf 1 and −1 for the two sides, 0 for neither */
+function sides(own: readonly Of<'pair'>[], sideOf: (one: Of<'pair'>) => number): Sides | null {
+  if (own.length === 0) return null;
+  const counts = { one: 0, other: 0, neither: 0 };
+  const net = new Map<string, number>();
+  for (const answer of own) {
+    const side = sideOf(answer);
+    counts[side > 0 ? 'one' : side < 0 ? 'other' : 'neither']++;
+    net.set(answer.listener, (net.get(answer.listener) ?? 0) + side);
+  }
+  const [listenersOne, listenersOther] = [1, -1].map(
+    (sign) => [...net.values()].filter((sum) => Math.sign(sum) === sign).length,
+  );
+  const decided = listenersOne + listenersOther;
+  const p = decided < DECIDED_FROM ? null : signTest(listenersOne, decided);
+  return { n: own.length, ...counts, listenersOne, listenersOther, p };
 }
 
-const sameSet = (x: OpenedAnswer, y: OpenedAnswer) =>
-  x.listener === y.listener && [...x.chains].sort().join('\n') === [...y.chains].sort().join('\n');
+const SIGN = { a: 1, b: -1, tie: 0 } as const;
+const isFirst = ({ first, response }: Of<'pair'>) =>
+  response === 'tie' ? 0 : response === first ? 1 : -1;
+const isLouder = ({ louder, response }: Of<'pair'>) =>
+  louder === 'b' ? -SIGN[response] : SIGN[response];
 
-/** The same two, the other way round; as a pair is asked again. */
-const mirrored = (x: OpenedAnswer, y: OpenedAnswer) =>
-  x.listener === y.listener && x.chains.join('\n') === [...y.chains].reverse().join('\n');
+const chosen = ({ chain, chainB, response }: Of<'pair'>) =>
+  response === 'tie' ? '' : response === 'a' ? chain : chainB;
 
-function repeatedPairs(answers: readonly OpenedAnswer[]): string[] {
-  const repeats = answers.flatMap((one) => {
-    if (one.kind !== 'repeat') return [];
-    const earlier = answers.find((other) => other.kind === 'judged' && mirrored(one, other));
+/** What a repeat repeats: judged by the same listener in the same part. */
+const sameSeat = (x: Observation, y: Observation) =>
+  x.listener === y.listener && x.part === y.part && x.sitting === y.sitting;
+
+function repeats(pairs: readonly Of<'pair'>[]): Controls['repeats'] {
+  const judged = pairs.filter(({ role }) => role === 'judged');
+  const alike = pairs.flatMap((one) => {
+    if (one.role !== 'repeat') return [];
+    const earlier = judged.find(
+      (other) => sameSeat(one, other) && other.chain === one.chainB && other.chainB === one.chain,
+    );
     return earlier ? [chosen(one) === chosen(earlier)] : [];
   });
-  if (repeats.length === 0) return [];
-  return [
-    `Pairs asked twice: ${repeats.filter(Boolean).length} of ${repeats.length} were answered alike the other way round.`,
-  ];
+  if (alike.length === 0) return null;
+  // Of who chooses by place alone: the same recording stands first once and second once.
+  const share = (side: number) =>
+    judged.filter((one) => isFirst(one) === side).length / judged.length;
+  const [first, second, level] = [1, -1, 0].map(share);
+  return {
+    n: alike.length,
+    alike: alike.filter(Boolean).length,
+    byChance: 2 * first * second + level * level,
+  };
 }
 
-const meanOf = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
-
-function repeatedPlaces(answers: readonly OpenedAnswer[]): string[] {
-  const gaps = answers.flatMap((one) => {
-    const places = placesOf(one);
-    const within = one.chains.flatMap((chain, slot) => {
-      const again = one.chains.indexOf(chain, slot + 1);
-      return again < 0 || places.length !== one.chains.length
-        ? []
-        : [Math.abs(places[slot] - places[again])];
-    });
-    if (one.kind !== 'repeat') return within;
-    const earlier = answers.find((other) => other.kind === 'judged' && sameSet(one, other));
-    return earlier ? [Math.abs(places[0] - placesOf(earlier)[0])] : [];
+function places(ratings: readonly Of<'rating'>[]): Controls['places'] {
+  const judged = ratings.filter(({ role }) => role === 'judged');
+  const gaps = ratings.flatMap((one) => {
+    if (one.role !== 'repeat') return [];
+    const before = judged.filter((other) => sameSeat(one, other) && other.chain === one.chain);
+    // On a line the same slip lay there twice; else it was placed before.
+    const earlier = before.find(({ trial }) => trial === one.trial) ?? before[0];
+    return earlier ? [Math.abs(one.value - earlier.value)] : [];
   });
-  if (gaps.length === 0) return [];
+  if (gaps.length === 0) return null;
   // Of two places of one recording: half the mean square of their distance is the variance of one.
   const scatter = Math.sqrt(meanOf(gaps.map((gap) => gap * gap)) / 2);
-  return [
-    `Recordings placed twice lay ${meanOf(gaps).toFixed(0)} of 100 points apart on average (${gaps.length} times): one listener’s repeats scatter by ${scatter.toFixed(0)} points.`,
-  ];
+  return { n: gaps.length, apart: meanOf(gaps), scatter };
 }
 
-function hiddenReference(answers: readonly OpenedAnswer[]): string[] {
-  const places = answers.filter(({ kind }) => kind === 'self').flatMap(placesOf);
-  if (places.length === 0) return [];
-  return [
-    `The reference against itself was placed at ${meanOf(places).toFixed(0)} on average (50 is “as good as it”, ${places.length} times).`,
-  ];
+export function analyzeControls(observations: readonly Observation[]): Controls {
+  const pairs = observations.filter((one): one is Of<'pair'> => one.kind === 'pair');
+  const ratings = observations.filter((one): one is Of<'rating'> => one.kind === 'rating');
+  const hidden = ratings.filter(({ role }) => role === 'self').map(({ value }) => value);
+  return {
+    self: sides(
+      pairs.filter(({ role }) => role === 'self'),
+      isFirst,
+    ),
+    louder: sides(
+      pairs.filter(({ role }) => role === 'louder'),
+      isLouder,
+    ),
+    repeats: repeats(pairs),
+    places: places(ratings),
+    hidden: hidden.length === 0 ? null : { n: hidden.length, mean: meanOf(hidden) },
+  };
 }
 
-/** What the controls of a part show, in sentences; empty without controls. */
-export function controlFindings(task: TaskId, answers: readonly OpenedAnswer[]): string[] {
-  switch (task) {
-    case 'pair':
-      return [...selfPairs(answers), ...louderPairs(answers), ...repeatedPairs(answers)];
-    case 'line':
-      return repeatedPlaces(answers);
-    case 'reference':
-      return [...hiddenReference(answers), ...repeatedPlaces(answers)];
-    default:
-      return [];
+function overListeners({ listenersOne, listenersOther, p }: Sides, one: string, other: string) {
+  return p === null
+    ? ''
+    : ` Of the listeners, ${listenersOne} leaned to the ${one} and ${listenersOther} to the ${other} (exact sign test, ${pText(p)}).`;
+}
+
+/** What the controls show, in sentences; empty without controls. */
+export function controlSentences({ self, louder, repeats, places, hidden }: Controls): string[] {
+  const said: string[] = [];
+  if (self) {
+    said.push(
+      `A recording against itself, ${self.n} times: the first was chosen ${self.one} times, the second ${self.other}, neither ${self.neither}.${overListeners(self, 'first', 'second')}`,
+    );
   }
+  if (louder) {
+    said.push(
+      `The same recording 1 dB louder, ${louder.n} times: the louder was chosen ${louder.one} times, the softer ${louder.other}, neither ${louder.neither}.${overListeners(louder, 'louder', 'softer')} Many choices of the louder mean that loudness is followed.`,
+    );
+  }
+  if (repeats) {
+    const guessed = (repeats.n * repeats.byChance).toFixed(1);
+    said.push(
+      `Pairs asked twice: ${repeats.alike} of ${repeats.n} were answered alike the other way round; who chooses by place alone, as often as here, would give about ${guessed}.`,
+    );
+  }
+  if (hidden) {
+    said.push(
+      `The reference against itself was placed at ${hidden.mean.toFixed(0)} on average (50 is “as good as it”, ${hidden.n} times).`,
+    );
+  }
+  if (places) {
+    said.push(
+      `Recordings placed twice lay ${places.apart.toFixed(0)} of 100 points apart on average (${places.n} times): one listener’s repeats scatter by ${places.scatter.toFixed(0)} points.`,
+    );
+  }
+  return said;
 }

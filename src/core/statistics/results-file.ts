@@ -1,40 +1,24 @@
 import Papa from 'papaparse';
-
-export interface Warning {
-  code: string;
-  section: 'input' | 'pair' | 'rating' | 'audibility' | 'attributes';
-  message: string;
-  /** Up to ten row numbers; the header is row 1. */
-  rows?: number[];
-}
-
-const TASKS = ['pair', 'rating', 'duo-trio', 'triangle', 'two-interval', 'attribute'] as const;
-export type ResultTask = (typeof TASKS)[number];
-
-/** One answer as it stands in a results file, checked but not interpreted. */
-export interface ResultRow {
-  row: number;
-  listener: string;
-  source: string;
-  context: string;
-  trial: string;
-  task: ResultTask;
-  chain: string;
-  chainB: string;
-  first: 'a' | 'b' | '';
-  /** pair: a, b, tie; rating: the number; attribute: ticked words; else ''. */
-  response: string;
-  replicate: number;
-  correct: '' | '0' | '1';
-}
+import { FORMULA, unmarked } from '@/core/text/formulae';
+import {
+  columnPositions,
+  isBlank,
+  NUMBER,
+  readCsvTable,
+  refuse,
+  refuseRagged,
+  ResultsFileError,
+} from './csv-table';
+import type { Heard, Observation, Role } from './observation';
+import type { Warning } from './findings';
 
 export interface ResultsFile {
-  rows: ResultRow[];
+  observations: Observation[];
   skipped: { blank: number; missing: number; duplicate: number };
   warnings: Warning[];
 }
 
-export const COLUMNS = [
+const COLUMNS = [
   'listener',
   'source',
   'context',
@@ -47,74 +31,72 @@ export const COLUMNS = [
   'replicate',
   'correct',
 ] as const;
-type Column = (typeof COLUMNS)[number];
+/** Columns of a bank's own files, known by the first of them. */
+const OWN_COLUMNS = ['control', 'louder', 'sitting', 'part', 'passage'] as const;
+type Column = (typeof COLUMNS)[number] | (typeof OWN_COLUMNS)[number];
 
-/** A results file that must not be analysed; the message names the row where there is one. */
-export class ResultsFileError extends Error {
-  override name = 'ResultsFileError';
-}
-
-const NUMBER = /^-?\d+(\.\d+)?$/;
+const TASKS = ['pair', 'rating', 'duo-trio', 'triangle', 'two-interval', 'attribute'] as const;
+const OWN_TASKS = [...TASKS, 'memory'] as const;
+type FileTask = (typeof OWN_TASKS)[number];
+const CONTROLS = ['', 'self', 'louder', 'repeat'] as const;
 const ROWS_SHOWN = 10;
+const MISSING = new Set(['', 'NA']);
 
 /**
- * Reads a results file (UTF-8, RFC 4180, columns by name). Nothing is guessed: what is outside the
- * format is refused with its row, what is merely untidy is skipped and reported.
+ * Reads a results file (docs/formats.md) into observations. Nothing is guessed: what is outside the format is refused
+ * with its row, what is merely untidy is skipped and reported. A file with the column "control" is a bank's own:
+ * it may hold controls and answers from memory, too.
+ * @param bySitting whether a column "sitting" is part of what names an answer
  * @throws ResultsFileError
  */
-export function parseResultsFile(bytes: Uint8Array): ResultsFile {
-  if (bytes.length === 0) throw new ResultsFileError('the file is empty');
-  const text = decodeUtf8(bytes);
-  if (text.trim() === '') throw new ResultsFileError('the file is empty');
-  const { records, delimiter } = readRecords(text);
+export function parseResultsFile(bytes: Uint8Array, bySitting = false): ResultsFile {
+  const table = readCsvTable(bytes, COLUMNS);
+  const { header } = table;
+  const own = header.includes('control');
+  const known: Column[] = own ? [...OWN_COLUMNS] : bySitting ? ['sitting'] : [];
+  const at = columnPositions<Column>(header, COLUMNS, known);
   const warnings = new WarningList();
-  if (delimiter === ';') {
+  if (table.delimiter === ';') {
     warnings.add('semicolon-delimiter', 'the file is separated by semicolons');
   }
-  const header = records[0].map(trim);
-  const position = columnPositions(header);
-  const extra = header.filter((name) => !COLUMNS.includes(name as Column));
+  const extra = header.filter((name) => !(name in at));
   if (extra.length > 0) {
     warnings.add('extra-column', `columns not known are ignored: ${extra.join(', ')}`);
   }
   const skipped = { blank: 0, missing: 0, duplicate: 0 };
   const seen = new Map<string, string>();
-  const rows: ResultRow[] = [];
-  for (let i = 1; i < records.length; i++) {
-    const fields = records[i].map(trim);
-    const number = i + 1;
-    if (fields.every((field) => field === '')) {
+  const observations: Observation[] = [];
+  for (const record of table.records) {
+    const { row, fields } = record;
+    if (isBlank(fields)) {
       skipped.blank++;
-      warnings.add('blank-row', 'empty rows are skipped', number);
+      warnings.add('blank-row', 'empty rows are skipped', row);
       continue;
     }
-    if (fields.length !== header.length) {
-      refuse(number, `${fields.length} fields, the header has ${header.length}`);
-    }
-    const get = (column: Column) => fields[position[column]];
-    const row = checkRow(number, get);
-    if (isMissing(row)) {
+    refuseRagged(header, record);
+    const get = (column: Column) => {
+      const text = at[column] >= 0 ? fields[at[column]] : '';
+      return own ? unmarked(text) : text;
+    };
+    const one = readRow(row, get, own);
+    if (one === null) {
       skipped.missing++;
-      warnings.add('missing-answer', 'rows without an answer are skipped', number);
+      warnings.add('missing-answer', 'rows without an answer are skipped', row);
       continue;
     }
-    const { key, content } = identity(row);
+    const { key, content } = identity(one);
     const earlier = seen.get(key);
     if (earlier === content) {
       skipped.duplicate++;
-      warnings.add('duplicate-row', 'rows that repeat an earlier one are skipped', number);
+      warnings.add('duplicate-row', 'rows that repeat an earlier one are skipped', row);
       continue;
     }
-    if (earlier !== undefined) refuse(number, 'contradicts an earlier row of the same trial');
+    if (earlier !== undefined) refuse(row, 'contradicts an earlier row of the same trial');
     seen.set(key, content);
-    rows.push(row);
+    observations.push(one);
   }
-  if (rows.length === 0) throw new ResultsFileError('there are no answer rows');
-  return { rows, skipped, warnings: warnings.entries };
-}
-
-function refuse(row: number, what: string): never {
-  throw new ResultsFileError(`row ${row}: ${what}`);
+  if (observations.length === 0) throw new ResultsFileError('there are no answer rows');
+  return { observations, skipped, warnings: warnings.entries };
 }
 
 class WarningList {
@@ -129,144 +111,152 @@ class WarningList {
   }
 }
 
-function trim(field: string): string {
-  return field.replace(/^[ \t]+|[ \t]+$/g, '');
-}
-
-function decodeUtf8(bytes: Uint8Array): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    // The longest readable beginning tells the row.
-    let [good, bad] = [0, bytes.length];
-    while (bad - good > 1) {
-      const middle = (good + bad) >> 1;
-      const decoder = new TextDecoder('utf-8', { fatal: true });
-      try {
-        decoder.decode(bytes.subarray(0, middle), { stream: true });
-        good = middle;
-      } catch {
-        bad = middle;
-      }
-    }
-    const before = new TextDecoder().decode(bytes.subarray(0, good));
-    const { data } = Papa.parse<string[]>(`${before}x`, { delimiter: ',' });
-    return refuse(data.length, 'the bytes are not UTF-8');
+/** One observation, null when the row holds no answer. */
+function readRow(row: number, get: (column: Column) => string, own: boolean): Observation | null {
+  const must = (column: Column) => get(column) || refuse(row, `${column} is empty`);
+  const task = must('task') as FileTask;
+  if (!(own ? OWN_TASKS : TASKS).includes(task as never)) {
+    refuse(row, `the task "${task}" is not known`);
   }
-}
-
-function readRecords(text: string): { records: string[][]; delimiter: ',' | ';' } {
-  for (const delimiter of [',', ';'] as const) {
-    const headerOnly = Papa.parse<string[]>(text, { delimiter, preview: 1 }).data[0] ?? [];
-    const names = headerOnly.map(trim);
-    const complete = COLUMNS.every((column) => names.includes(column));
-    if (delimiter === ';' && !complete) break;
-    if (!complete) continue;
-    return { records: parse(text, delimiter), delimiter };
-  }
-  return { records: parse(text, ','), delimiter: ',' };
-}
-
-function parse(text: string, delimiter: ',' | ';'): string[][] {
-  const { data, errors } = Papa.parse<string[]>(text, { delimiter });
-  const quote = errors.find((error) => error.type === 'Quotes');
-  if (quote) {
-    refuse(
-      (quote.row ?? 0) + 1,
-      quote.code === 'MissingQuotes' ? 'a quote is never closed' : 'text after a closing quote',
-    );
-  }
-  const last = data[data.length - 1];
-  if (last?.length === 1 && last[0] === '' && /[\r\n]$/.test(text)) data.pop();
-  return data;
-}
-
-function columnPositions(header: readonly string[]): Record<Column, number> {
-  const entries = COLUMNS.map((column) => {
-    const first = header.indexOf(column);
-    if (first < 0) refuse(1, `the column ${column} is missing`);
-    if (header.indexOf(column, first + 1) >= 0) refuse(1, `the column ${column} is there twice`);
-    return [column, first];
-  });
-  return Object.fromEntries(entries) as Record<Column, number>;
-}
-
-const PAIRED: readonly ResultTask[] = ['pair', 'duo-trio', 'triangle', 'two-interval'];
-const FORCED: readonly ResultTask[] = ['duo-trio', 'triangle', 'two-interval'];
-
-function checkRow(number: number, get: (column: Column) => string): ResultRow {
-  const must = (column: Column) => get(column) || refuse(number, `${column} is empty`);
-  const task = must('task') as ResultTask;
-  if (!TASKS.includes(task)) refuse(number, `the task "${task}" is not known`);
-  const row: ResultRow = {
-    row: number,
+  const circumstances = {
     listener: must('listener'),
     source: get('source'),
+    passage: get('passage'),
     context: get('context'),
+    sitting: get('sitting'),
+    part: get('part'),
     trial: must('trial'),
-    task,
-    chain: must('chain'),
-    chainB: '',
-    first: '',
-    response: '',
-    replicate: replicateOf(number, get('replicate')),
-    correct: '',
+    replicate: replicateOf(row, get('replicate')),
   };
-  if (PAIRED.includes(task)) {
-    row.chainB = must('chain_b');
-    if (row.chainB === row.chain) refuse(number, 'chain and chain_b are the same');
-  }
+  const chain = must('chain');
+  const control = oneOf(row, 'control', get('control'), CONTROLS);
+  const heard = readHeard(row, get, task, { chain, role: control || 'judged' });
+  return heard && { ...circumstances, ...heard };
+}
+
+function readHeard(
+  row: number,
+  get: (column: Column) => string,
+  task: FileTask,
+  { chain, role }: { chain: string; role: Role },
+): Heard | null {
+  const two = () => {
+    const chainB = get('chain_b') || refuse(row, 'chain_b is empty');
+    const same = role === 'self' || role === 'louder';
+    if (chainB === chain && !same) refuse(row, 'chain and chain_b are the same');
+    return { chain, chainB };
+  };
   if (task === 'pair') {
-    row.first = oneOf(number, 'first', get('first'), ['a', 'b', '']);
-    row.response = oneOf(number, 'response', get('response'), ['a', 'b', 'tie', '', 'NA']);
-  } else if (task === 'rating') {
-    row.response = get('response');
-    if (row.response !== '' && row.response !== 'NA') {
-      const value = Number(row.response);
-      if (!NUMBER.test(row.response) || value < 0 || value > 100) {
-        refuse(number, `the rating "${row.response}" is not a number from 0 to 100`);
-      }
-    }
-  } else if (task === 'attribute') {
-    row.response = get('response');
-  } else {
-    row.correct = oneOf(number, 'correct', get('correct'), ['0', '1', '', 'NA']) as '0' | '1';
+    const both = two();
+    const first = oneOf(row, 'first', get('first'), ['a', 'b', '']);
+    const response = oneOf(row, 'response', get('response'), ['a', 'b', 'tie', '', 'NA']);
+    const louder = oneOf(row, 'louder', get('louder'), ['a', 'b', '']);
+    if (response === '' || response === 'NA') return null;
+    return { kind: 'pair', role, ...both, first, response, louder };
   }
-  return row;
+  const response = get('response');
+  if (task === 'rating') {
+    if (MISSING.has(response)) return null;
+    const value = Number(response);
+    if (!NUMBER.test(response) || value < 0 || value > 100) {
+      refuse(row, `the rating "${response}" is not a number from 0 to 100`);
+    }
+    return { kind: 'rating', role, chain, value, against: get('chain_b') };
+  }
+  if (task === 'attribute') {
+    if (response === 'NA') return null;
+    return { kind: 'ticks', role, chain, words: response === '' ? [] : response.split(';') };
+  }
+  const both = two();
+  const correct = oneOf(row, 'correct', get('correct'), ['0', '1', '', 'NA']);
+  if (correct === '' || correct === 'NA') return null;
+  const said = { role, ...both, correct: correct === '1' };
+  return task === 'memory' ? { kind: 'recall', ...said } : { kind: 'forced', task, ...said };
 }
 
 function oneOf<T extends string>(
-  number: number,
+  row: number,
   column: string,
   value: string,
   allowed: readonly T[],
 ): T {
   if (allowed.includes(value as T)) return value as T;
-  const shown = allowed.filter((v) => v !== '' && v !== 'NA').join(', ');
-  return refuse(number, `${column} is "${value}"; it can be ${shown}`);
+  const shown = allowed.filter((v) => !MISSING.has(v)).join(', ');
+  return refuse(row, `${column} is "${value}"; it can be ${shown}`);
 }
 
-function replicateOf(number: number, text: string): number {
+function replicateOf(row: number, text: string): number {
   if (text === '') return 1;
   const value = Number(text);
   if (!NUMBER.test(text) || !Number.isInteger(value) || value < 1) {
-    refuse(number, `the replicate "${text}" is not a positive whole number`);
+    refuse(row, `the replicate "${text}" is not a positive whole number`);
   }
   return value;
 }
 
-function isMissing(row: ResultRow): boolean {
-  if (row.task === 'attribute') return row.response === 'NA';
-  const answer: string = FORCED.includes(row.task) ? row.correct : row.response;
-  return answer === '' || answer === 'NA';
+const taskOf = (one: Observation): FileTask =>
+  one.kind === 'forced'
+    ? one.task
+    : ({ pair: 'pair', rating: 'rating', recall: 'memory', ticks: 'attribute' } as const)[one.kind];
+
+/** What names an answer, and what it says. */
+function identity(one: Observation): { key: string; content: string } {
+  const { listener, source, context, sitting, trial, chain, replicate, role } = one;
+  const other = 'chainB' in one ? one.chainB : '';
+  const key = [
+    listener,
+    source,
+    context,
+    sitting,
+    trial,
+    taskOf(one),
+    chain,
+    other,
+    replicate,
+    role,
+  ];
+  const { first, response, correct } = cellsOf(one);
+  return { key: JSON.stringify(key), content: JSON.stringify([first, response, correct]) };
 }
 
-/** What names a trial's answer, and what it says; the number of a rating counts, not its digits. */
-function identity(row: ResultRow): { key: string; content: string } {
-  const { listener, source, context, trial, task, chain, chainB, replicate } = row;
-  const response = task === 'rating' ? String(Number(row.response)) : row.response;
-  return {
-    key: JSON.stringify([listener, source, context, trial, task, chain, chainB, replicate]),
-    content: JSON.stringify([row.first, response, row.correct]),
-  };
+/** The columns that depend on the task. */
+function cellsOf(one: Observation) {
+  const none = { chain_b: '', first: '', response: '', correct: '', louder: '' };
+  switch (one.kind) {
+    case 'pair': {
+      const { chainB, first, response, louder } = one;
+      return { ...none, chain_b: chainB, first, response, louder };
+    }
+    case 'rating':
+      return { ...none, chain_b: one.against, response: String(one.value) };
+    case 'ticks':
+      return { ...none, response: one.words.join(';') };
+    case 'forced':
+    case 'recall':
+      return { ...none, chain_b: one.chainB, correct: one.correct ? '1' : '0' };
+  }
+}
+
+/**
+ * Writes observations as a results file of a bank's own, which gives the same observations when it is read.
+ * @param more further columns, and what stands in them for each observation; they are ignored on reading
+ */
+export function writeResultsFile(
+  observations: readonly Observation[],
+  more: { fields: readonly string[]; of: (i: number) => (string | number)[] } = {
+    fields: [],
+    of: () => [],
+  },
+): string {
+  const data = observations.map((one, i) => {
+    const row: Record<Column, string | number> = {
+      ...one,
+      ...cellsOf(one),
+      task: taskOf(one),
+      control: one.role === 'judged' ? '' : one.role,
+    };
+    return [...[...COLUMNS, ...OWN_COLUMNS].map((column) => row[column]), ...more.of(i)];
+  });
+  const fields = [...COLUMNS, ...OWN_COLUMNS, ...more.fields];
+  return Papa.unparse({ fields, data }, { escapeFormulae: FORMULA, newline: '\r\n' });
 }

@@ -1,5 +1,5 @@
 import { allPairs } from '@/core/design/orders';
-import { correctRow, forcedChoiceOrders, slotRefusal } from './forced-choice';
+import { forcedChoiceOrders, observeForced, slotRefusal } from './forced-choice';
 import { type Task, trialSeconds } from './task';
 
 /** Duo-trio with balanced reference (ISO 10399): which of two is the twin of the first? */
@@ -22,5 +22,6 @@ export const duoTrio: Task = {
     ]),
   seconds: trialSeconds,
   refusal: (answer, trial) => slotRefusal(answer, trial, 1),
-  rows: (answer, trial) => correctRow('duo-trio', answer, trial),
+  section: 'audibility',
+  observe: (answer, trial) => observeForced('duo-trio', answer, trial),
 };

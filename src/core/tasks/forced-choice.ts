@@ -1,5 +1,8 @@
 import { allPairs } from '@/core/design/orders';
 import { restful, rounds } from '@/core/design/rounds';
+import { sortedNames } from '@/core/text/order';
+import type { Heard, Role } from '@/core/statistics/observation';
+import type { ForcedTask } from '@/core/statistics/psychometric';
 import { sharing } from './controls';
 import {
   type Answer,
@@ -7,7 +10,6 @@ import {
   type OpenedTrial,
   type OrderPlan,
   plain,
-  type ResultRow,
   type TrialDesign,
   WRONG_SHAPE,
 } from './task';
@@ -49,13 +51,19 @@ export function slotRefusal(answer: Answer, trial: AskedTrial, from: number): st
   return answer.slot >= from && answer.slot < trial.slots ? null : WRONG_SHAPE;
 }
 
-export function correctRow(
-  task: ResultRow['task'],
+/** Whether the slot that was meant is the right one; the two chains in the order of code points. */
+export function rightOrWrong(
   answer: Answer,
-  { chains, right }: Pick<OpenedTrial, 'chains' | 'right'>,
-): ResultRow[] {
-  if (!('slot' in answer)) return [];
-  const [chain, chainB] = [...new Set(chains)].sort();
-  const correct = answer.slot === right ? '1' : '0';
-  return [{ task, chain, chainB, first: '', response: '', correct }];
+  { kind, right }: OpenedTrial,
+  two: readonly string[],
+): { role: Role; chain: string; chainB: string; correct: boolean } | null {
+  if (!('slot' in answer) || kind === 'learning') return null;
+  const [chain, chainB] = sortedNames(two);
+  return { role: kind, chain, chainB, correct: answer.slot === right };
+}
+
+/** What an answer to a task with a right answer says. */
+export function observeForced(task: ForcedTask, answer: Answer, trial: OpenedTrial): Heard[] {
+  const said = rightOrWrong(answer, trial, trial.chains);
+  return said ? [{ kind: 'forced', task, ...said }] : [];
 }

@@ -42,15 +42,14 @@ export const line: Task = {
     if (!('places' in answer)) return WRONG_SHAPE;
     return answer.places.length === slots ? null : 'Place every slip on the line, then confirm.';
   },
-  rows(answer, { chains }) {
-    if (!('places' in answer)) return [];
-    return answer.places.map((place, slot) => ({
-      task: 'rating',
-      chain: chains[slot],
-      chainB: '',
-      first: '',
-      response: String(place),
-      correct: '',
-    }));
+  section: 'rating',
+  observe(answer, { kind, chains }) {
+    if (!('places' in answer) || kind === 'learning') return [];
+    return answer.places.map((value, slot) => {
+      const chain = chains[slot];
+      // A slip that lies there twice is a repeat of itself.
+      const role = chains.indexOf(chain) < slot ? 'repeat' : kind;
+      return { kind: 'rating', role, chain, value, against: '' };
+    });
   },
 };

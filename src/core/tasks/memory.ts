@@ -1,5 +1,5 @@
 import { rounds } from '@/core/design/rounds';
-import { correctRow } from './forced-choice';
+import { rightOrWrong } from './forced-choice';
 import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
 
 /** From memory (A or not-A, ISO 8588, with both learned): one clip alone, which of the two is it? */
@@ -32,5 +32,9 @@ export const memory: Task = {
     if (kind === 'learning') return 'learned' in answer ? null : WRONG_SHAPE;
     return 'slot' in answer && (answer.slot === 0 || answer.slot === 1) ? null : WRONG_SHAPE;
   },
-  rows: (answer, { right, learned }) => correctRow('memory', answer, { chains: learned, right }),
+  section: 'recall',
+  observe(answer, trial) {
+    const said = rightOrWrong(answer, trial, trial.learned);
+    return said ? [{ kind: 'recall', ...said }] : [];
+  },
 };

@@ -41,10 +41,12 @@ export const pair: Task = {
       ? 'This sitting asks for a choice; a tie is not allowed.'
       : null;
   },
-  rows(answer, { kind, chains }) {
-    if (!('choice' in answer) || kind === 'self' || kind === 'louder') return [];
-    const response = { first: 'a', second: 'b', tie: 'tie' }[answer.choice];
+  section: 'pair',
+  observe(answer, { kind, chains, gainsDb }) {
+    if (!('choice' in answer) || kind === 'learning') return [];
+    const response = ({ first: 'a', second: 'b', tie: 'tie' } as const)[answer.choice];
     const [chain, chainB] = chains;
-    return [{ task: 'pair', chain, chainB, first: 'a', response, correct: '' }];
+    const louder = kind === 'louder' ? (gainsDb[0] > gainsDb[1] ? 'a' : 'b') : '';
+    return [{ kind: 'pair', role: kind, chain, chainB, first: 'a', response, louder }];
   },
 };

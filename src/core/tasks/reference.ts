@@ -35,9 +35,10 @@ export const reference: Task = {
     if (!('places' in answer)) return WRONG_SHAPE;
     return answer.places.length === 1 ? null : 'Place the slip on the line, then confirm.';
   },
-  rows(answer, { chains }) {
-    if (!('places' in answer)) return [];
-    const response = String(answer.places[0]);
-    return [{ task: 'rating', chain: chains[1], chainB: '', first: '', response, correct: '' }];
+  section: 'against',
+  observe(answer, { kind, chains }) {
+    if (!('places' in answer) || kind === 'learning') return [];
+    const [against, chain] = chains;
+    return [{ kind: 'rating', role: kind, chain, value: answer.places[0], against }];
   },
 };

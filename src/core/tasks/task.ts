@@ -1,4 +1,6 @@
 import type { Random } from '@/core/signal/random';
+import type { Heard, Role } from '@/core/statistics/observation';
+import type { SectionId } from '@/core/statistics/results';
 
 export type TaskId =
   'pair' | 'line' | 'reference' | 'duo-trio' | 'triangle' | 'two-interval' | 'memory' | 'words';
@@ -13,7 +15,7 @@ export interface Slot {
  * What a trial is there for. "self": a clip against itself; "louder": against itself 1 dB louder;
  * "repeat": asked before; "learning": nothing is judged yet.
  */
-export type TrialKind = 'judged' | 'self' | 'louder' | 'repeat' | 'learning';
+export type TrialKind = Role | 'learning';
 
 export interface TrialDesign {
   kind: TrialKind;
@@ -61,17 +63,7 @@ export interface AskedTrial {
   words: readonly string[];
 }
 
-/** One line of a results file, without listener, source, context and trial. */
-export interface ResultRow {
-  task: 'pair' | 'rating' | 'duo-trio' | 'triangle' | 'two-interval' | 'attribute' | 'memory';
-  chain: string;
-  chainB: string;
-  first: '' | 'a' | 'b';
-  response: string;
-  correct: '' | '0' | '1';
-}
-
-/** A trial with the names of its chains; only once the key is open. */
+/** A trial with its chains; only once the key is open. */
 export interface OpenedTrial {
   kind: TrialKind;
   /** Chain of each slot. */
@@ -79,12 +71,6 @@ export interface OpenedTrial {
   right: number | null;
   /** The two learned chains of a task from memory, in the order of its answers. */
   learned: readonly string[];
-}
-
-/** One answer, with the key open. */
-export interface OpenedAnswer extends OpenedTrial {
-  listener: string;
-  answer: Answer;
   /** What was added to each slot's level, dB. */
   gainsDb: readonly number[];
 }
@@ -112,8 +98,10 @@ export interface Task {
   readonly seconds: (clipSeconds: number, clips: number) => number;
   /** Why an answer cannot be taken, as a sentence; null when it can. */
   readonly refusal: (answer: Answer, trial: AskedTrial) => string | null;
-  /** What an answer says, once the key is open; empty for controls that are reported apart. */
-  readonly rows: (answer: Answer, trial: OpenedTrial) => ResultRow[];
+  /** The section that gives the part its finding. */
+  readonly section: SectionId;
+  /** What an answer says, once the key is open; controls included, learning not. */
+  readonly observe: (answer: Answer, trial: OpenedTrial) => Heard[];
 }
 
 export const plain = (chain: number): Slot => ({ chain, gainDb: 0 });

@@ -171,58 +171,66 @@ describe('orders', () => {
   });
 });
 
-describe('rows of a results file', () => {
+describe('what an answer says', () => {
   const trial = (change: Partial<OpenedTrial>): OpenedTrial => ({
     kind: 'judged',
     chains: ['Kern', 'Tarn'],
     right: null,
     learned: [],
+    gainsDb: [0, 0],
     ...change,
   });
 
-  it('say who was preferred; controls say nothing of chains', () => {
-    const { rows } = TASKS.pair;
-    expect(rows({ choice: 'second' }, trial({}))).toEqual([
-      { task: 'pair', chain: 'Kern', chainB: 'Tarn', first: 'a', response: 'b', correct: '' },
+  it('who was preferred; a control keeps what it was there for', () => {
+    const { observe } = TASKS.pair;
+    const chains = { chain: 'Kern', chainB: 'Tarn', first: 'a', louder: '' };
+    expect(observe({ choice: 'second' }, trial({}))).toEqual([
+      { kind: 'pair', role: 'judged', ...chains, response: 'b' },
     ]);
-    expect(rows({ choice: 'tie' }, trial({}))[0].response).toBe('tie');
-    for (const kind of ['self', 'louder'] as const) {
-      expect(rows({ choice: 'first' }, trial({ kind, chains: ['Kern', 'Kern'] }))).toEqual([]);
-    }
+    expect(observe({ choice: 'tie' }, trial({}))).toMatchObject([{ response: 'tie' }]);
+    const louder = trial({ kind: 'louder', chains: ['Kern', 'Kern'], gainsDb: [0, 1] });
+    expect(observe({ choice: 'first' }, louder)).toMatchObject([
+      { role: 'louder', louder: 'b', response: 'a' },
+    ]);
   });
 
-  it('place each slot of a line, and the candidate alone against the reference', () => {
-    expect(
-      TASKS.line
-        .rows({ places: [10, 90, 12] }, trial({ chains: ['Kern', 'Tarn', 'Kern'] }))
-        .map(({ chain, response }) => `${chain} ${response}`),
-    ).toEqual(['Kern 10', 'Tarn 90', 'Kern 12']);
-    expect(TASKS.reference.rows({ places: [70] }, trial({}))[0]).toMatchObject({
-      task: 'rating',
-      chain: 'Tarn',
-      response: '70',
-    });
+  it('the place of each slot of a line, a slip that lies there twice as a repeat', () => {
+    const answer = { places: [10, 90, 12] };
+    expect(TASKS.line.observe(answer, trial({ chains: ['Kern', 'Tarn', 'Kern'] }))).toMatchObject([
+      { role: 'judged', chain: 'Kern', value: 10 },
+      { role: 'judged', chain: 'Tarn', value: 90 },
+      { role: 'repeat', chain: 'Kern', value: 12 },
+    ]);
   });
 
-  it('say whether the answer was right, with the pair in order', () => {
+  it('the place of the candidate, with what it was placed against', () => {
+    const [said] = TASKS.reference.observe({ places: [70] }, trial({}));
+    expect(said).toMatchObject({ kind: 'rating', chain: 'Tarn', against: 'Kern', value: 70 });
+  });
+
+  it('whether it was right, with the pair in order', () => {
     const twin = trial({ chains: ['Tarn', 'Kern', 'Tarn'], right: 2 });
-    expect(TASKS['duo-trio'].rows({ slot: 2 }, twin)).toEqual([
-      { task: 'duo-trio', chain: 'Kern', chainB: 'Tarn', first: '', response: '', correct: '1' },
+    const pair = { role: 'judged', chain: 'Kern', chainB: 'Tarn' };
+    expect(TASKS['duo-trio'].observe({ slot: 2 }, twin)).toEqual([
+      { kind: 'forced', task: 'duo-trio', ...pair, correct: true },
     ]);
-    expect(TASKS.triangle.rows({ slot: 0 }, { ...twin, right: 1 })[0].correct).toBe('0');
+    expect(TASKS.triangle.observe({ slot: 0 }, { ...twin, right: 1 })).toMatchObject([
+      { correct: false },
+    ]);
     const remembered = trial({ chains: ['Tarn'], learned: ['Tarn', 'Kern'], right: 0 });
-    expect(TASKS.memory.rows({ slot: 0 }, remembered)[0]).toMatchObject({
-      task: 'memory',
-      chain: 'Kern',
-      chainB: 'Tarn',
-      correct: '1',
-    });
-    expect(TASKS.memory.rows({ learned: true }, { ...remembered, kind: 'learning' })).toEqual([]);
+    expect(TASKS.memory.observe({ slot: 0 }, remembered)).toEqual([
+      { kind: 'recall', ...pair, correct: true },
+    ]);
+    expect(TASKS.memory.observe({ learned: true }, { ...remembered, kind: 'learning' })).toEqual(
+      [],
+    );
   });
 
-  it('keep ticked words', () => {
+  it('which words were ticked', () => {
     const answer = { words: ['dark', 'full'] };
-    expect(TASKS.words.rows(answer, trial({ chains: ['Kern'] }))[0].response).toBe('dark;full');
+    expect(TASKS.words.observe(answer, trial({ chains: ['Kern'] }))).toEqual([
+      { kind: 'ticks', role: 'judged', chain: 'Kern', words: ['dark', 'full'] },
+    ]);
   });
 });
 

@@ -1,5 +1,5 @@
 import { allPairs } from '@/core/design/orders';
-import { correctRow, forcedChoiceOrders, slotRefusal } from './forced-choice';
+import { forcedChoiceOrders, observeForced, slotRefusal } from './forced-choice';
 import { type Task, trialSeconds } from './task';
 
 /** Triangle (ISO 4120): which of three is not like the others? */
@@ -25,5 +25,6 @@ export const triangle: Task = {
     ]),
   seconds: trialSeconds,
   refusal: (answer, trial) => slotRefusal(answer, trial, 0),
-  rows: (answer, trial) => correctRow('triangle', answer, trial),
+  section: 'audibility',
+  observe: (answer, trial) => observeForced('triangle', answer, trial),
 };

@@ -1,4 +1,4 @@
-import { correctRow, forcedChoiceOrders, slotRefusal } from './forced-choice';
+import { forcedChoiceOrders, observeForced, slotRefusal } from './forced-choice';
 import { type Task, trialSeconds } from './task';
 
 /** Two-interval choice (ISO 5495, one-sided): which has more of a named quality? */
@@ -20,5 +20,6 @@ export const twoInterval: Task = {
     ]),
   seconds: trialSeconds,
   refusal: (answer, trial) => slotRefusal(answer, trial, 0),
-  rows: (answer, trial) => correctRow('two-interval', answer, trial),
+  section: 'audibility',
+  observe: (answer, trial) => observeForced('two-interval', answer, trial),
 };

@@ -37,9 +37,9 @@ export const words: Task = {
     if (!('words' in answer)) return WRONG_SHAPE;
     return answer.words.every((word) => trial.words.includes(word)) ? null : WRONG_SHAPE;
   },
-  rows(answer, { chains }) {
-    if (!('words' in answer)) return [];
-    const response = answer.words.join(';');
-    return [{ task: 'attribute', chain: chains[0], chainB: '', first: '', response, correct: '' }];
+  section: 'attributes',
+  observe(answer, { kind, chains }) {
+    if (!('words' in answer) || kind === 'learning') return [];
+    return [{ kind: 'ticks', role: kind, chain: chains[0], words: answer.words }];
   },
 };

@@ -89,9 +89,9 @@ it('reads a unanimous panel: the winner of each pair is the chain they liked', a
   await analysed(sittingId);
   const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
   const part = result?.parts?.[0];
-  const analysis = part?.analysis.pair;
+  const analysis = part?.analysis.results.pair;
   expect(analysis?.fit.method).toBe('penalised');
-  expect(part?.findings?.headline).toBe(`${CHAIN_NAMES[2]} is preferred.`);
+  expect(part?.findings.headline).toBe(`${CHAIN_NAMES[2]} is preferred.`);
   const ranked = [...(analysis?.overall ?? [])].sort(
     (x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0),
   );
@@ -128,7 +128,10 @@ it('says when nobody answered, and keeps results of several sittings apart', asy
   await closeSitting(engineer, bank.comparisonId, sittingId, new Date());
   await analysed(sittingId);
   const empty = await resultsOf(engineer, bank.comparisonId, sittingId);
-  expect(empty.result).toMatchObject({ answers: 0, parts: [{ finding: 'Nobody answered.' }] });
+  expect(empty.result).toMatchObject({
+    answers: 0,
+    parts: [{ findings: { headline: 'Nobody answered.' } }],
+  });
   const latest = await resultsOf(engineer, bank.comparisonId, null);
   expect(latest.result?.sittingId).toBe(sittingId);
   expect(latest.sittings.length).toBeGreaterThanOrEqual(3);
@@ -159,4 +162,33 @@ it('notices a key that was changed after sealing', async () => {
     [sittingId],
   );
   expect((await resultsOf(engineer, bank.comparisonId, sittingId)).result?.sealHolds).toBe(false);
+});
+
+it('reads anew, once, what an older version of the program made', async () => {
+  const sittingId = await answered(['Older'], bank.chainIds);
+  await analysed(sittingId);
+  await db().rows(`UPDATE work SET state = 'done' WHERE subject_id = $1`, [sittingId]);
+  await db().rows(`UPDATE sitting SET analysis = '{"parts": []}' WHERE id = $1`, [sittingId]);
+  const jobs = () => db().rows('SELECT id FROM work WHERE subject_id = $1', [sittingId]);
+  const before = (await jobs()).length;
+  for (let look = 0; look < 2; look++) {
+    const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+    expect(result).toMatchObject({ parts: null, answers: 3 });
+    expect((await jobs()).length).toBe(before + 1);
+  }
+  await analysed(sittingId);
+  const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+  expect(result?.parts?.[0].findings.headline).toContain('One listener');
+  expect(result?.sealedReading).toBeNull();
+});
+
+it('tells when another version of the analysis was sealed', async () => {
+  const sittingId = await answered(['Before'], bank.chainIds);
+  await db().rows(
+    `UPDATE sitting SET sealed_key = replace(sealed_key, '"analysisVersion":4', '"analysisVersion":3')
+     WHERE id = $1`,
+    [sittingId],
+  );
+  const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+  expect(result?.sealedReading).toBe(3);
 });

@@ -1,12 +1,11 @@
-import Papa from 'papaparse';
 import { sha256Hex } from '@/core/design/seal';
-import { type Findings, findingsOf } from '@/core/statistics/pair/findings';
-import type { PartAnalysis } from '@/core/statistics/part';
-import { partFinding } from '@/core/statistics/part-findings';
-import { COLUMNS } from '@/core/statistics/results-file';
+import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
+import { type Observation, withReplicates } from '@/core/statistics/observation';
+import { writeResultsFile } from '@/core/statistics/results-file';
+import { SECTIONS } from '@/core/statistics/sections';
+import { type Findings, plainly } from '@/core/statistics/findings';
 import { TASKS } from '@/core/tasks';
-import { FORMULA } from '@/core/text/formulae';
-import type { OpenedAnswer, TaskId } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks/task';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
@@ -15,7 +14,9 @@ import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import { anySealedKey, type NamedListening, type SittingListener } from '@/steps/sitting/schema';
+import { readAgain } from '@/steps/sitting/service';
 import { countsOf, listListeners, listNamedListening, listSittings } from '@/steps/sitting/store';
+import { named, type PartAnalysis, readStored, type StoredAnalysis } from './schema';
 import {
   type AnswerRow,
   type ClosedSitting,
@@ -26,7 +27,6 @@ import {
   listSealedClips,
   partsOfSitting,
   storeAnalysis,
-  type StoredAnalysis,
 } from './store';
 
 const BOOTSTRAP_SEED = 1;
@@ -46,9 +46,9 @@ export interface ResultPart {
   /** Source, passage and context, in words. */
   heard: string;
   analysis: PartAnalysis;
-  /** Pairs have findings at length, other tasks one sentence. */
-  findings: Findings | null;
-  finding: string;
+  findings: Findings;
+  /** What its controls show, apart. */
+  controls: string[];
 }
 
 export interface Result {
@@ -58,6 +58,8 @@ export interface Result {
   closedAt: Date;
   seal: string;
   sealHolds: boolean;
+  /** Version of the analysis that was sealed, where it is another than the one that reads. */
+  sealedReading: number | null;
   /** When and why somebody opened the key before closing. */
   sealBroken: { at: Date; reason: string } | null;
   listeners: number;
@@ -83,53 +85,88 @@ export interface Result {
   clips: { part: number; chain: string; sha256: string }[];
 }
 
+const keyOf = ({ sealedKey }: ClosedSitting) => anySealedKey.parse(JSON.parse(sealedKey ?? ''));
+
 /** Names of chains as the key holds them. */
 function namesOf(sitting: ClosedSitting): Map<string, string> {
-  const key = anySealedKey.parse(JSON.parse(sitting.sealedKey ?? ''));
-  return new Map(key.chains.map(({ id, name }) => [id, name]));
+  return new Map(keyOf(sitting).chains.map(({ id, name }) => [id, name]));
 }
 
-/** Answers of one part under the names that the key holds. */
-function openedOf(
-  names: ReadonlyMap<string, string>,
-  answers: readonly AnswerRow[],
-): OpenedAnswer[] {
-  const chainsOf = ({ clips }: AnswerRow) =>
-    clips.map(({ chainId }) => names.get(chainId) ?? chainId);
-  const learning = new Map(
-    answers.flatMap((one) => (one.kind === 'learning' ? [[one.seat, chainsOf(one)]] : [])),
-  );
-  return answers.map((one) => ({
-    listener: one.listener,
-    kind: one.kind,
-    chains: chainsOf(one),
-    right: one.rightSlot,
-    learned: learning.get(one.seat) ?? [],
-    answer: one.answer,
-    gainsDb: one.clips.map(({ gainDb }) => gainDb),
-  }));
+/** Keys of before told no version. */
+const FIRST_TOLD = 2;
+
+function sealedReading(sitting: ClosedSitting): number | null {
+  const key = keyOf(sitting);
+  const version = ('analysisVersion' in key ? key.analysisVersion : undefined) ?? FIRST_TOLD;
+  return version === ANALYSIS_PLAN.version ? null : version;
 }
+
+/** An observation, and the answer it was made of. */
+interface Observed {
+  answer: AnswerRow;
+  observation: Observation;
+}
+
+/** What the answers of a sitting say, by ids. */
+function observationsOf(
+  sittingId: string,
+  parts: readonly HeardPart[],
+  answers: readonly AnswerRow[],
+): Observed[] {
+  const chainsOf = ({ clips }: AnswerRow) => clips.map(({ chainId }) => chainId);
+  const learning = new Map(
+    answers.flatMap((one) => (one.kind === 'learning' ? [[placeOf(one), chainsOf(one)]] : [])),
+  );
+  const heard = answers.flatMap((answer) => {
+    const part = parts.find(({ number }) => number === answer.part);
+    if (!part) return [];
+    const trial = {
+      kind: answer.kind,
+      chains: chainsOf(answer),
+      right: answer.rightSlot,
+      learned: learning.get(placeOf(answer)) ?? [],
+      gainsDb: answer.clips.map(({ gainDb }) => gainDb),
+    };
+    const where = {
+      listener: answer.listenerId,
+      source: part.sourceName ?? '',
+      passage: part.passageId,
+      context: part.context,
+      sitting: sittingId,
+      part: `${part.number}`,
+      trial: `${answer.position}`,
+    };
+    return TASKS[part.task]
+      .observe(answer.answer, trial)
+      .map((said) => ({ answer, observation: { ...where, ...said } }));
+  });
+  const numbered = withReplicates(heard.map(({ observation }) => observation));
+  return heard.map(({ answer }, i) => ({ answer, observation: numbered[i] }));
+}
+
+/** A listener's part: what is learned by heart is learned once in each. */
+const placeOf = ({ seat, part }: AnswerRow) => `${seat}/${part}`;
 
 /** What the worker analyses. */
 export interface AnalysisOrder {
   seed: number;
-  parts: { task: TaskId; answers: OpenedAnswer[] }[];
+  parts: { task: TaskId; answers: number; observations: Observation[] }[];
 }
 
 /** Null when there is nothing to do. */
 export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | null> {
   const sitting = await findClosed(db(), sittingId);
-  if (!sitting || sitting.analysis) return null;
-  const names = namesOf(sitting);
+  if (!sitting || readStored(sitting.analysis)) return null;
   const answers = await listAnswers(db(), sittingId);
   const parts = await partsOfSitting(db(), sittingId);
+  const observed = observationsOf(sittingId, parts, answers);
   return {
     seed: BOOTSTRAP_SEED,
     parts: parts.map(({ number, task }) => ({
       task,
-      answers: openedOf(
-        names,
-        answers.filter(({ part }) => part === number),
+      answers: answers.filter(({ part, kind }) => part === number && kind !== 'learning').length,
+      observations: observed.flatMap(({ answer, observation }) =>
+        answer.part === number ? [observation] : [],
       ),
     })),
   };
@@ -187,9 +224,14 @@ export async function resultsOf(
   }
   const { joined } = await countsOf(db(), sitting.id);
   const heard = await partsOfSitting(db(), sitting.id);
-  const { analysis } = sitting;
+  const analysis = readStored(sitting.analysis);
+  // What an older version of the program made is made anew, once.
+  if (!analysis && sitting.analysis !== null) {
+    await readAgain(comparisonId, sitting.id, new Date());
+  }
   const listeners = await listListeners(db(), sitting.id);
   const names = namesOf(sitting);
+  const everyName = allNames(names, answers);
   return {
     ...view,
     result: {
@@ -199,19 +241,20 @@ export async function resultsOf(
       closedAt: sitting.closedAt ?? new Date(0),
       seal: sitting.seal ?? '',
       sealHolds: (await sha256Hex(sitting.sealedKey ?? '')) === sitting.seal,
+      sealedReading: sealedReading(sitting),
       sealBroken:
         sitting.sealBrokenAt && sitting.sealBrokenReason
           ? { at: sitting.sealBrokenAt, reason: sitting.sealBrokenReason }
           : null,
       listeners: joined,
       answers: answers.length,
-      chains: [...namesOf(sitting).values()],
+      chains: [...names.values()],
       parts: analysis
         ? analysis.parts.map((part, i) =>
             partResult(
               heard[i],
               comparison,
-              part,
+              named(part, everyName),
               answers.filter((answer) => answer.part === heard[i].number),
             ),
           )
@@ -256,23 +299,34 @@ function partResult(
   answers: readonly AnswerRow[],
 ): ResultPart {
   const source = part.sourceName ?? comparison.sourceName;
-  const findings = analysis.pair
-    ? findingsOf(analysis.pair, {
-        listeners: new Set(answers.map(({ listener }) => listener)).size,
-        judgements: answers.filter(({ kind }) => kind === 'judged' || kind === 'repeat').length,
-        source,
-        passage: part.passageName,
-      })
-    : null;
+  const { results } = analysis;
+  const panel = {
+    listeners: new Set(answers.map(({ listenerId }) => listenerId)).size,
+    answers: answers.filter(({ kind }) => kind === 'judged').length,
+    source,
+    passage: part.passageName,
+  };
+  const nothing = analysis.answers === 0 ? 'Nobody answered.' : 'Only controls were answered.';
   return {
     number: part.number,
     task: part.task,
     prompt: part.prompt,
     heard: `${source}, ${part.passageName}, ${contextOf(part)}`,
     analysis,
-    findings,
-    finding: findings?.headline ?? partFinding(analysis),
+    findings: SECTIONS[TASKS[part.task].section].findings(results, panel) ?? plainly(nothing),
+    controls: SECTIONS.controls.findings(results, panel)?.remarks ?? [],
   };
+}
+
+/** Names of chains as the key holds them, and of listeners as they are called now. */
+function allNames(
+  chains: ReadonlyMap<string, string>,
+  answers: readonly AnswerRow[],
+): Map<string, string> {
+  return new Map([
+    ...chains,
+    ...answers.map(({ listenerId, listener }) => [listenerId, listener] as const),
+  ]);
 }
 
 export interface Download {
@@ -301,8 +355,8 @@ export async function keyFile(
 }
 
 /**
- * Answers as a results file (docs/formats.md), with what was heard in further columns. Controls and
- * answers from memory have no place in that format; they are in the JSON of all answers.
+ * Answers as a results file (docs/formats.md), controls and answers from memory included, with what was heard in
+ * further columns.
  */
 export async function answersCsv(
   engineer: SignedIn,
@@ -313,42 +367,39 @@ export async function answersCsv(
   const { sourceName } = await comparisonOf(engineer, comparisonId);
   const parts = await partsOfSitting(db(), sittingId);
   const answers = await listAnswers(db(), sittingId);
-  const opened = openedOf(namesOf(sitting), answers);
-  const fields = [
-    ...COLUMNS,
-    'part',
-    'words',
-    'heard_s',
-    'switches',
-    'duration_s',
-    'server_s',
-    'answered_at',
-    'first_fetched_at',
-    'hasty',
-    'unfetched',
-    ...(sitting.simulated ? ['simulated'] : []),
-  ];
-  const times = new Map<string, number>();
-  const data = answers.flatMap((answer, i) => {
-    const part = parts.find(({ number }) => number === answer.part);
-    if (!part || part.task === 'memory') return [];
-    return TASKS[part.task].rows(answer.answer, opened[i]).map((row) => {
-      const cell = `${answer.seat} ${answer.part} ${row.chain} ${row.chainB}`;
-      const replicate = (times.get(cell) ?? 0) + 1;
-      times.set(cell, replicate);
+  const observed = observationsOf(sittingId, parts, answers);
+  const names = allNames(namesOf(sitting), answers);
+  const nameOf = (id: string) => names.get(id) ?? id;
+  const rows = observed.map(({ observation }): Observation => {
+    const part = parts.find(({ number }) => `${number}` === observation.part);
+    return {
+      ...observation,
+      listener: nameOf(observation.listener),
+      chain: nameOf(observation.chain),
+      ...('chainB' in observation ? { chainB: nameOf(observation.chainB) } : {}),
+      ...('against' in observation ? { against: nameOf(observation.against) } : {}),
+      source: observation.source || sourceName,
+      passage: part?.passageName ?? '',
+      context: part ? contextOf(part) : '',
+      sitting: sitting.title,
+    };
+  });
+  const more = {
+    fields: [
+      'words',
+      'heard_s',
+      'switches',
+      'duration_s',
+      'server_s',
+      'answered_at',
+      'first_fetched_at',
+      'hasty',
+      'unfetched',
+      ...(sitting.simulated ? ['simulated'] : []),
+    ],
+    of: (i: number) => {
+      const { answer } = observed[i];
       return [
-        answer.listener,
-        part.sourceName ?? sourceName,
-        contextOf(part),
-        answer.position,
-        row.task,
-        row.chain,
-        row.chainB,
-        row.first,
-        row.response,
-        replicate,
-        row.correct,
-        answer.part,
         answer.clips.map(({ word }) => word).join(' '),
         answer.heardS.map((heard) => heard.toFixed(1)).join(' '),
         answer.switches,
@@ -360,12 +411,12 @@ export async function answersCsv(
         answer.unfetched ? 'yes' : '',
         ...(sitting.simulated ? ['yes'] : []),
       ];
-    });
-  });
+    },
+  };
   return {
     fileName: `answers-${sittingId.slice(0, 8)}.csv`,
     contentType: 'text/csv; charset=utf-8',
-    body: Papa.unparse({ fields, data }, { escapeFormulae: FORMULA, newline: '\r\n' }),
+    body: writeResultsFile(rows, more),
   };
 }
 
@@ -436,9 +487,14 @@ export async function analysisJson(
   comparisonId: string,
   sittingId: string,
 ): Promise<Download> {
-  const { analysis } = await closedSitting(engineer, comparisonId, sittingId);
+  const sitting = await closedSitting(engineer, comparisonId, sittingId);
+  const analysis = readStored(sitting.analysis);
   if (!analysis) throw new UserError(409, 'The analysis is still being made; wait a moment.');
-  return jsonFile(`analysis-${sittingId.slice(0, 8)}.json`, analysis);
+  const names = allNames(namesOf(sitting), await listAnswers(db(), sittingId));
+  return jsonFile(`analysis-${sittingId.slice(0, 8)}.json`, {
+    ...analysis,
+    parts: analysis.parts.map((part) => named(part, names)),
+  });
 }
 
 /** A clip of a closed sitting whose SHA-256 stands in its key, as it was before any copy was made. */

@@ -1,11 +1,6 @@
 import type { Answer, TaskId, TrialKind } from '@/core/tasks/task';
-import type { PartAnalysis } from '@/core/statistics/part';
 import type { Db } from '@/platform/database';
-
-/** Of each part, in order. */
-export interface StoredAnalysis {
-  parts: PartAnalysis[];
-}
+import type { StoredAnalysis } from './schema';
 
 export interface ClosedSitting {
   id: string;
@@ -18,7 +13,8 @@ export interface ClosedSitting {
   simulated: boolean;
   room: 'own' | 'together';
   closedAt: Date | null;
-  analysis: StoredAnalysis | null;
+  /** As it lies there; what an older version made is no analysis any more. */
+  analysis: unknown;
 }
 
 const COLUMNS = `id, comparison_id AS "comparisonId", title, seal, sealed_key AS "sealedKey",
@@ -49,14 +45,15 @@ export interface HeardPart {
   task: TaskId;
   prompt: string;
   sourceName: string | null;
+  passageId: string;
   passageName: string;
   context: string;
 }
 
 export async function partsOfSitting(db: Db, sittingId: string): Promise<HeardPart[]> {
   return db.rows<HeardPart>(
-    `SELECT number, task, prompt, passage.source_name AS "sourceName", passage.name AS "passageName",
-       context
+    `SELECT number, task, prompt, passage.source_name AS "sourceName", passage.id AS "passageId",
+       passage.name AS "passageName", context
      FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
      JOIN passage ON passage.id = clip_set.passage_id WHERE sitting_id = $1 ORDER BY number`,
     [sittingId],
@@ -64,6 +61,7 @@ export async function partsOfSitting(db: Db, sittingId: string): Promise<HeardPa
 }
 
 export interface AnswerRow {
+  listenerId: string;
   listener: string;
   seat: number;
   position: number;
@@ -87,7 +85,7 @@ export interface AnswerRow {
 /** All answers of a closed sitting with their key. */
 export async function listAnswers(db: Db, sittingId: string): Promise<AnswerRow[]> {
   return db.rows<AnswerRow>(
-    `SELECT listener.alias AS listener, answer.seat, answer.position, part, kind,
+    `SELECT listener.id AS "listenerId", listener.alias AS listener, answer.seat, answer.position, part, kind,
        right_slot AS "rightSlot", clips, answer.answer, heard_s AS "heardS", switches,
        duration_s AS "durationS", hasty, server_s AS "serverS", unfetched,
        answered_at AS "answeredAt"

@@ -750,6 +750,16 @@ const orderAnalysis = (tx: Db, comparisonId: string, sittingId: string, at: Date
     at,
   );
 
+/** Has a closed sitting read anew: what was made of its answers is dropped, the answers are not. */
+export async function readAgain(comparisonId: string, sittingId: string, at: Date): Promise<void> {
+  await transaction(async (tx) => {
+    const sitting = await lockSitting(tx, sittingId);
+    if (sitting?.state !== 'closed' || sitting.comparisonId !== comparisonId) return;
+    await dropAnalysis(tx, sittingId);
+    if (await lacksAnalysis(tx, sittingId)) await orderAnalysis(tx, comparisonId, sittingId, at);
+  });
+}
+
 /**
  * Refuses to close what is not as it was sealed. Where the seal was broken, openly and with a reason, it is closed
  * all the same, and every report says so.

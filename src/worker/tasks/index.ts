@@ -4,10 +4,10 @@ import { isMainThread } from 'node:worker_threads';
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
 import type { FloatClip } from '@/core/wav/float-clip';
 import { settlingPhrase, type SettlingVariant } from '@/core/simulation/settling';
-import { analyzePart } from '@/core/statistics/part';
+import { READING, readAll } from '@/core/statistics/sections';
 import type { CopyTask } from '@/platform/send-copy';
 import type { AnalysisOrder } from '@/steps/results/service';
-import type { StoredAnalysis } from '@/steps/results/store';
+import type { StoredAnalysis } from '@/steps/results/schema';
 import { readMaster } from './master';
 
 export { alignTake } from './align';
@@ -57,7 +57,14 @@ export function playSettlingPhrase({ sampleRateHz }: { sampleRateHz: number }): 
   return settlingPhrase(sampleRateHz);
 }
 
-/** Reads every part of a closed sitting. */
+/** Reads every part of a closed sitting by every section. */
 export function analyseSitting({ parts, seed }: AnalysisOrder): StoredAnalysis {
-  return { parts: parts.map(({ task, answers }) => analyzePart(task, answers, seed)) };
+  return {
+    reading: READING,
+    parts: parts.map(({ task, answers, observations }) => ({
+      task,
+      answers,
+      ...readAll(observations, { seed, parts: null }),
+    })),
+  };
 }

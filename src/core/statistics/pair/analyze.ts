@@ -1,7 +1,8 @@
 import { Matrix } from 'ml-matrix';
 import { Random } from '@/core/signal/random';
-import type { Warning } from '../results-file';
+import type { Warning } from '../findings';
 import { chiSquareTail, quantile, twoSidedP } from '../distributions';
+import { inverseOf } from '../linear';
 import { indexJudgements, type PairData, type PairJudgement } from './judgements';
 import {
   type Cell,
@@ -9,7 +10,6 @@ import {
   connected,
   evaluate,
   fitPairModel,
-  inverseOf,
   mergeCells,
   type ModelShape,
   orderEstimable,
@@ -74,11 +74,9 @@ export function analyzePairs(
   rows: readonly PairJudgement[],
   seed: number,
 ): { analysis: PairAnalysis; warnings: Warning[] } {
-  const data = indexJudgements(rows);
+  const { data, cells, shape, isConnected, allTies, fit, errors } = modelOf(rows);
   const warnings: Warning[] = [];
   const warn = (code: string, message: string) => warnings.push({ code, section: 'pair', message });
-  const k = data.chains.length;
-  const cells = cellsOf(data, false).get(0) ?? [];
   const listeners = data.listeners.length;
   if (listeners < ENOUGH_LISTENERS) {
     warn('few-listeners', `pair answers from ${listeners} listeners; conclusions need more`);
@@ -86,23 +84,16 @@ export function analyzePairs(
   if (data.judgements.some((j) => j.order === 0)) {
     warn('order-unknown', 'for some pair answers it is not known which clip came first');
   }
-  const withOrder = orderEstimable(cells, k);
-  if (!withOrder) {
+  if (!shape.withOrder) {
     warn('order-not-estimable', 'the effect of coming first cannot be told from the chains');
   }
-  const withTies = cells.some(({ counts }) => counts[2] > 0);
-  const shape: ModelShape = { chains: k, withOrder, withTies };
-  const isConnected = connected(cells, k);
-  const allTies = cells.every(({ counts }) => counts[0] + counts[1] === 0);
   if (!isConnected) warn('disconnected', 'the chains fall into groups never compared');
   if (allTies) warn('all-ties', 'every pair answer is a tie');
-  const fit = isConnected && !allTies ? fitPairModel(cells, shape) : null;
   if (fit?.method === 'penalised') {
     warn('separation', 'some chain or order always won: strengths are held back by a prior');
   }
   const panel = panelTest(data);
   const lrTest = fit ? likelihoodRatio(cells, shape) : null;
-  const errors = fit ? standardErrors(fit, data, shape) : null;
   return {
     analysis: {
       fit: {
@@ -137,6 +128,8 @@ function likelihoodRatio(cells: readonly Cell[], shape: ModelShape): PairAnalysi
 interface StandardErrors {
   method: 'cluster-robust' | 'model';
   df: number | null;
+  /** Covariance of all strengths. */
+  covariance: Matrix;
   strengths: number[];
   strengthsModel: number[];
   order: number;
@@ -160,11 +153,10 @@ function standardErrors(fit: PairFit, data: PairData, shape: ModelShape): Standa
   if (!bread) throw new Error('the information of a settled fit is singular');
   const size = fit.parameters.length;
   const expand = expansion(shape, size);
-  const spread = (covariance: Matrix) => {
-    const full = expand.mmul(covariance).mmul(expand.transpose());
-    return full.diagonal().map((value) => Math.sqrt(Math.max(0, value)));
-  };
-  const model = spread(bread);
+  const expanded = (covariance: Matrix) => expand.mmul(covariance).mmul(expand.transpose());
+  const spread = (covariance: Matrix) =>
+    covariance.diagonal().map((value) => Math.sqrt(Math.max(0, value)));
+  const model = expanded(bread);
   const groups = data.listeners.length;
   const robust = fit.method === 'ml' && groups >= ENOUGH_LISTENERS;
   let used = model;
@@ -175,15 +167,51 @@ function standardErrors(fit: PairFit, data: PairData, shape: ModelShape): Standa
       const column = Matrix.columnVector(score);
       meat.add(column.mmul(column.transpose()));
     }
-    used = spread(bread.mmul(meat.mul(groups / (groups - 1))).mmul(bread));
+    used = expanded(bread.mmul(meat.mul(groups / (groups - 1))).mmul(bread));
   }
+  const [errors, errorsModel] = [spread(used), spread(model)];
   return {
     method: robust ? 'cluster-robust' : 'model',
     df: robust ? groups - 1 : null,
-    strengths: used.slice(0, shape.chains),
-    strengthsModel: model.slice(0, shape.chains),
-    order: shape.withOrder ? used[shape.chains] : Number.NaN,
+    covariance: used.subMatrix(0, shape.chains - 1, 0, shape.chains - 1),
+    strengths: errors.slice(0, shape.chains),
+    strengthsModel: errorsModel.slice(0, shape.chains),
+    order: shape.withOrder ? errors[shape.chains] : Number.NaN,
   };
+}
+
+/** Strengths whose own covariance over listeners is known. */
+export interface SoundFit {
+  chains: string[];
+  strengths: number[];
+  /** Cluster-robust, of all strengths. */
+  covariance: Matrix;
+  /** Listeners less one. */
+  df: number;
+}
+
+/** The fit by maximum likelihood with errors from the listeners' own scores; null where there is none. */
+export function soundFit(rows: readonly PairJudgement[]): SoundFit | null {
+  if (rows.length === 0) return null;
+  const { data, fit, errors } = modelOf(rows);
+  if (!fit || errors?.method !== 'cluster-robust' || errors.df === null) return null;
+  const { covariance, df } = errors;
+  return { chains: data.chains, strengths: fit.strengths, covariance, df };
+}
+
+/** The model of some judgements, as far as there is one. */
+function modelOf(rows: readonly PairJudgement[]) {
+  const data = indexJudgements(rows);
+  const k = data.chains.length;
+  const cells = cellsOf(data, false).get(0) ?? [];
+  const withOrder = orderEstimable(cells, k);
+  const withTies = cells.some(({ counts }) => counts[2] > 0);
+  const shape: ModelShape = { chains: k, withOrder, withTies };
+  const isConnected = connected(cells, k);
+  const allTies = cells.every(({ counts }) => counts[0] + counts[1] === 0);
+  const fit = isConnected && !allTies ? fitPairModel(cells, shape) : null;
+  const errors = fit ? standardErrors(fit, data, shape) : null;
+  return { data, cells, shape, isConnected, allTies, fit, errors };
 }
 
 function strengths(

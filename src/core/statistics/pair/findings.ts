@@ -1,47 +1,14 @@
 import { detectableShare } from '@/core/design/power';
+import type { BestSet } from '../best';
+import type { Consistency } from '../consistency';
 import type { PairAnalysis, PairStrength } from './analyze';
+import type { Findings, Panel } from '../findings';
+import { ALPHA, list, percent, pText } from '../words';
 import type { PairRow } from './tests';
-
-const ALPHA = 0.05;
-
-/** What an analysis says, in plain words; the strongest claim it supports and no more. */
-export interface Findings {
-  /** One sentence: the finding itself. */
-  headline: string;
-  /** The numbers behind it. */
-  detail: string;
-  /** The best chain and those over which it was not shown to be preferred; empty when no difference was shown. */
-  leaders: string[];
-  /** Pairs without a preference shown, most even first. */
-  unsure: { a: string; b: string; text: string }[];
-  /** Further observations: order effect, consistency, cautions. */
-  remarks: string[];
-  /** What the result does not show. */
-  limits: string[];
-}
 
 /** Share of choices, ties apart, against an average chain, from a strength in log odds. */
 export function shareAgainstAverage(logStrength: number): number {
   return 1 / (1 + Math.exp(-logStrength));
-}
-
-function percent(share: number): string {
-  return `${Math.round(100 * share)} %`;
-}
-
-/** A p-value as it is usually written. */
-export function pText(p: number): string {
-  if (p < 0.001) return 'p\u00a0<\u00a00.001';
-  return `p\u00a0=\u00a0${p.toFixed(p < 0.1 ? 3 : 2)}`;
-}
-
-function list(names: readonly string[]): string {
-  if (names.length < 2) return names.join('');
-  return `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
-}
-
-function wins(row: PairRow, chain: string): [number, number] {
-  return row.a === chain ? [row.aWins, row.bWins] : [row.bWins, row.aWins];
 }
 
 function strongest(analysis: PairAnalysis): PairStrength[] {
@@ -50,33 +17,26 @@ function strongest(analysis: PairAnalysis): PairStrength[] {
     .sort((x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0));
 }
 
-/** The best chain, and those whose direct comparison with it was not decided. */
-function leadersOf(analysis: PairAnalysis, ranked: readonly PairStrength[]): string[] {
-  const best = ranked[0].chain;
-  const level = ranked.slice(1).filter(({ chain }) => {
-    const row = analysis.pairs.find(
-      ({ a, b }) => (a === best && b === chain) || (a === chain && b === best),
-    );
-    if (!row) return true;
-    const [won, lost] = wins(row, best);
-    return row.pListenerHolm >= ALPHA || won <= lost;
-  });
-  return [best, ...level.map(({ chain }) => chain)];
-}
+const MOST_NAMED = 3;
 
-function unsurePairs(analysis: PairAnalysis): Findings['unsure'] {
+/** Pairs without a preference shown, most even first. */
+function unsurePairs({ pairs }: PairAnalysis): string[] {
   const evenness = ({ aWins, bWins }: PairRow) => Math.abs(aWins - bWins) / (aWins + bWins || 1);
-  return analysis.pairs
+  const texts = pairs
     .filter((row) => row.pListenerHolm >= ALPHA)
     .sort((x, y) => evenness(x) - evenness(y))
-    .map(({ a, b, aWins, bWins, ties }) => ({
-      a,
-      b,
-      text: `${a} against ${b} (${aWins} : ${bWins}${ties > 0 ? `, ${ties} level` : ''})`,
-    }));
+    .map(
+      ({ a, b, aWins, bWins, ties }) =>
+        `${a} against ${b} (${aWins} : ${bWins}${ties > 0 ? `, ${ties} level` : ''})`,
+    );
+  if (texts.length === 0) return [];
+  const more = texts.length - MOST_NAMED;
+  const rest = more > 0 ? `; and ${more} more ${more === 1 ? 'pair' : 'pairs'}` : '';
+  return [`No preference shown here: ${texts.slice(0, MOST_NAMED).join('; ')}${rest}.`];
 }
 
-function remarksOf(analysis: PairAnalysis): string[] {
+/** @param ownP that listeners agree with themselves by chance */
+function remarksOf(analysis: PairAnalysis, ownP: number): string[] {
   const remarks: string[] = [];
   const { orderEffect, fit } = analysis;
   if (orderEffect) {
@@ -87,15 +47,11 @@ function remarksOf(analysis: PairAnalysis): string[] {
         : `Being presented first made no difference that can be told (${pText(orderEffect.p)}).`,
     );
   }
-  const consistent = analysis.circularTriads.filter(({ zeta }) => zeta !== null);
-  if (consistent.length > 0) {
-    const low = consistent.filter(({ zeta }) => (zeta ?? 1) < 0.5);
-    remarks.push(
-      low.length === 0
-        ? `Each of the ${consistent.length} listeners who judged all pairs decidedly was consistent with themselves (ζ at least 0.5).`
-        : `${low.length} of ${consistent.length} listeners who judged all pairs decidedly often contradicted themselves (ζ under 0.5).`,
-    );
-  }
+  remarks.push(
+    ownP < ALPHA
+      ? `Listeners agreed with themselves more than chance would have them (${pText(ownP)}): fewer circles, the same answers again.`
+      : `That listeners agree with themselves was not shown (${pText(ownP)}).`,
+  );
   if (fit.method === 'penalised') {
     remarks.push(
       'Some chain always won or always lost, so sizes of strengths lean on a prior; quote only their order and the tests.',
@@ -134,24 +90,57 @@ function ofTheseAlone({ pairs }: PairAnalysis): string {
     : `Of these listeners alone nothing is shown either; the clearest is ${more} against ${less}, ${counts} (${test}).`;
 }
 
-/** Puts an analysis into words; a silent result is told with what so many judgements could have found. */
-export function findingsOf(
+/** Listeners who judged everything, from which on somebody may be called the best. */
+const COMPLETE_FROM = 6;
+
+/** Where no errors of strengths are known: preferred to each other chain by exact sign tests over listeners, Holm. */
+function beatsAll({ pairs, overall }: PairAnalysis, chain: string): boolean {
+  const won = pairs.filter(({ a, b, listenersA, listenersB, pListenerHolm }) => {
+    const ahead = a === chain ? listenersA > listenersB : b === chain && listenersB > listenersA;
+    return ahead && pListenerHolm < ALPHA;
+  });
+  return won.length === overall.length - 1;
+}
+
+/** Who is best, as far as it is shown; the headline's test is under 5 %. */
+function preferred(
   analysis: PairAnalysis,
-  panel: { listeners: number; judgements: number; source: string; passage: string },
+  best: BestSet | null,
+  ranked: readonly PairStrength[],
+  listeners: number,
+): string {
+  const [first] = ranked;
+  const winner = best ? best.winner : beatsAll(analysis, first.chain) ? first.chain : null;
+  if (winner && listeners >= COMPLETE_FROM) return `${winner} is preferred.`;
+  const open = best?.notShownWorse ?? [];
+  if (best && open.length < ranked.length) {
+    return `The chains differ; the best is one of ${list(open)}.`;
+  }
+  return `The chains differ, and ${first.chain} was chosen most, but no single winner stands out.`;
+}
+
+/** Puts an analysis into words; a silent result is told with what so many judgements could have found. */
+export function pairFindings(
+  analysis: PairAnalysis,
+  beside: { best: BestSet | null; consistency: Consistency | null },
+  panel: Panel,
 ): Findings {
-  const { panelTest: test } = analysis;
-  const counted = `${panel.judgements} answers of ${panel.listeners} listener${panel.listeners === 1 ? '' : 's'}`;
+  const { panelTest: test, pairs } = analysis;
+  const counted = `${panel.answers} answers of ${panel.listeners} listener${panel.listeners === 1 ? '' : 's'}`;
   const limits = [
     `It holds for ${panel.source}, ${panel.passage}, this room and this panel; it says nothing of other voices or songs.`,
     'A preference is not a fact about the gear: it includes distance, position and the performance of these takes.',
   ];
-  const common = { unsure: unsurePairs(analysis), remarks: remarksOf(analysis), limits };
+  const own = beside.consistency?.p ?? 1;
+  const common = {
+    remarks: [...remarksOf(analysis, own), ...unsurePairs(analysis)],
+    limits,
+  };
   if (!test) {
     return {
       ...common,
       headline: withoutVerdict(analysis, panel.listeners),
       detail: `${counted}. ${ofTheseAlone(analysis)}`,
-      leaders: [],
     };
   }
   const ranked = strongest(analysis);
@@ -160,41 +149,36 @@ export function findingsOf(
       ...common,
       headline: 'The chains fall into groups never compared: no order of all can be given.',
       detail: `${counted}.`,
-      leaders: [],
     };
   }
   if (test.p >= ALPHA) {
-    const perPair = Math.floor(panel.judgements / Math.max(1, analysis.pairs.length));
-    const findable = detectableShare(perPair, analysis.pairs.length);
+    const perPair = Math.floor(panel.answers / Math.max(1, pairs.length));
+    const findable = detectableShare(perPair, pairs.length);
     return {
       ...common,
-      headline: 'No preference was shown; such answers are not unusual by chance.',
+      headline:
+        own < ALPHA
+          ? 'No preference of the panel was shown; tastes may differ.'
+          : 'No preference was shown; such answers are not unusual by chance.',
       detail:
         `${counted}, ${pText(test.p)}. ` +
         (findable === null
           ? 'So few judgements per pair could not have shown even a unanimous preference.'
           : `A pair of chains chosen ${percent(findable)} to ${percent(1 - findable)} would have been found 4 times in 5; smaller preferences may exist.`),
-      leaders: [],
     };
   }
-  const leaders = leadersOf(analysis, ranked);
-  const [best] = ranked;
-  const interval = best.ci95
-    ? ` (${percent(shareAgainstAverage(best.ci95[0]))} to ${percent(shareAgainstAverage(best.ci95[1]))})`
+  const [first] = ranked;
+  const interval = first.ci95
+    ? ` (${percent(shareAgainstAverage(first.ci95[0]))} to ${percent(shareAgainstAverage(first.ci95[1]))})`
     : '';
   // The model's strengths are of answers that chose; level ones are told beside them.
   const size =
     analysis.fit.method === 'ml'
-      ? `When a choice was made, about ${percent(shareAgainstAverage(best.logStrength ?? 0))}${interval} went to ${best.chain} against an average chain; ${percent(levelShare(analysis))} were level. `
+      ? `When a choice was made, about ${percent(shareAgainstAverage(first.logStrength ?? 0))}${interval} went to ${first.chain} against an average chain; ${percent(levelShare(analysis))} were level. `
       : '';
-  const beaten = ranked.map(({ chain }) => chain).filter((chain) => !leaders.includes(chain));
-  let headline: string;
-  if (leaders.length === 1) headline = `${best.chain} is preferred.`;
-  else if (leaders.length === 2 && beaten.length > 0) {
-    headline = `${list(leaders)} lead; between them no preference was shown.`;
-  } else if (beaten.length > 0) {
-    headline = `${best.chain} was chosen most; it is preferred to ${list(beaten)}; against the rest no preference was shown.`;
-  } else
-    headline = `The chains differ, and ${best.chain} was chosen most, but no single winner stands out.`;
-  return { ...common, headline, detail: `${size}${counted}, ${pText(test.p)}.`, leaders };
+  return {
+    ...common,
+    headline: preferred(analysis, beside.best, ranked, panel.listeners),
+    detail: `${size}${counted}, ${pText(test.p)}.`,
+  };
 }

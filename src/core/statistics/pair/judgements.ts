@@ -1,14 +1,11 @@
-export type PairResponse = 'a' | 'b' | 'tie';
+import { sortedNames } from '@/core/text/order';
+import type { PairChoice } from '../observation';
 
+export type PairResponse = PairChoice['response'];
 /** One answer: which of two chains, and which came first. */
-export interface PairJudgement {
+export type PairJudgement = Pick<PairChoice, 'chain' | 'chainB' | 'first' | 'response'> & {
   listener: string;
-  chain: string;
-  chainB: string;
-  /** '' when unknown. */
-  first: 'a' | 'b' | '';
-  response: PairResponse;
-}
+};
 
 /** Judgements by number instead of name, each pair with the lower chain as a. */
 export interface PairData {
@@ -25,20 +22,6 @@ export interface PairData {
 }
 
 const SWAPPED = { a: 'b', b: 'a', tie: 'tie' } as const;
-
-/** Names sorted by code point. */
-export function sortedNames(names: Iterable<string>): string[] {
-  return [...new Set(names)].sort(compareCodePoints);
-}
-
-function compareCodePoints(x: string, y: string): number {
-  const [a, b] = [[...x], [...y]];
-  for (let i = 0; i < Math.min(a.length, b.length); i++) {
-    const difference = (a[i].codePointAt(0) ?? 0) - (b[i].codePointAt(0) ?? 0);
-    if (difference !== 0) return difference;
-  }
-  return a.length - b.length;
-}
 
 export function indexJudgements(rows: readonly PairJudgement[]): PairData {
   const chains = sortedNames(rows.flatMap((row) => [row.chain, row.chainB]));

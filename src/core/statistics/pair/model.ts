@@ -1,4 +1,5 @@
-import { CholeskyDecomposition, Matrix, QrDecomposition } from 'ml-matrix';
+import { CholeskyDecomposition, Matrix } from 'ml-matrix';
+import { rankOf } from '../linear';
 import type { PairData } from './judgements';
 
 /** Standard deviation of the normal prior on strengths and order effect when separated. */
@@ -346,32 +347,4 @@ export function orderEstimable(cells: readonly Cell[], chains: number): boolean 
     return new Matrix(cells.map((cell) => [...contrast(cell, shape)]));
   };
   return rankOf(rows(true)) > rankOf(rows(false));
-}
-
-function rankOf(matrix: Matrix): number {
-  // Contrasts are small whole numbers, so the Gram matrix keeps the rank within rounding.
-  const gram = matrix.transpose().mmul(matrix);
-  const rows = gram.to2DArray();
-  let rank = 0;
-  for (let column = 0; column < gram.columns; column++) {
-    let pivot = -1;
-    for (let r = rank; r < rows.length; r++) {
-      if (pivot < 0 || Math.abs(rows[r][column]) > Math.abs(rows[pivot][column])) pivot = r;
-    }
-    if (pivot < 0 || Math.abs(rows[pivot][column]) < 1e-8) continue;
-    [rows[rank], rows[pivot]] = [rows[pivot], rows[rank]];
-    for (let r = rank + 1; r < rows.length; r++) {
-      const factor = rows[r][column] / rows[rank][column];
-      for (let c = column; c < gram.columns; c++) rows[r][c] -= factor * rows[rank][c];
-    }
-    rank++;
-  }
-  return rank;
-}
-
-/** Inverse of a symmetric matrix, null when singular. */
-export function inverseOf(matrix: Matrix): Matrix | null {
-  if (matrix.rows === 0) return matrix;
-  const qr = new QrDecomposition(matrix);
-  return qr.isFullRank() ? qr.solve(Matrix.eye(matrix.rows, matrix.rows)) : null;
 }

@@ -2,7 +2,7 @@ import { Matrix } from 'ml-matrix';
 import { blockFormP, blockStatistic } from '../block-test';
 import { chiSquareTail, holm, signTest } from '../distributions';
 import type { PairData } from './judgements';
-import { inverseOf } from './model';
+import { inverseOf } from '../linear';
 
 export interface PanelTest {
   statistic: number;

@@ -11,74 +11,19 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import dynamic from 'next/dynamic';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useMemo } from 'react';
-import type { PairAnalysis } from '@/core/statistics/pair/analyze';
-import { pText } from '@/core/statistics/pair/findings';
+import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
-import { CHAIN_COLOURS, FACES, token } from '@/ui/tokens';
+import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
-import { AudibilityTable, MemoryNote, RatingTable, WordTable } from './PartTables';
-
-const StrengthChart = dynamic(() => import('./StrengthChart'), {
-  ssr: false,
-  loading: () => <Box sx={{ height: 320 }} />,
-});
-
-// Outlines of further marks, in the chart's path notation.
-const HEXAGON = 'path://M5 0 L10 2.5 L10 7.5 L5 10 L0 7.5 L0 2.5 Z';
-const CROSS = 'path://M3 0 H7 V3 H10 V7 H7 V10 H3 V7 H0 V3 H3 Z';
-const STAR = 'path://M5 0 L6.5 3.5 L10 5 L6.5 6.5 L5 10 L3.5 6.5 L0 5 L3.5 3.5 Z';
-const NARROW = 'path://M3 0 H7 V10 H3 Z';
-const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond', HEXAGON, CROSS, STAR, NARROW];
-
-function PairTable({ analysis }: { analysis: PairAnalysis }) {
-  return (
-    <Table size="small" aria-label="Pairs">
-      <TableHead>
-        <TableRow>
-          <TableCell>Pair</TableCell>
-          <TableCell align="right">Choices</TableCell>
-          <TableCell align="right">Level</TableCell>
-          <TableCell align="right">Listeners for each</TableCell>
-          <TableCell align="right">p, Holm</TableCell>
-          <TableCell>In words</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {analysis.pairs.map((row) => {
-          const told = row.pListenerHolm < 0.05;
-          const better = row.aWins > row.bWins ? row.a : row.b;
-          return (
-            <TableRow key={`${row.a} ${row.b}`}>
-              <TableCell>
-                {row.a} <span style={{ color: token('soft') }}>against</span> {row.b}
-              </TableCell>
-              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                {row.aWins} : {row.bWins}
-              </TableCell>
-              <TableCell align="right">{row.ties}</TableCell>
-              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                {row.listenersA} : {row.listenersB}
-              </TableCell>
-              <TableCell align="right">{row.pListenerHolm.toFixed(3)}</TableCell>
-              <TableCell sx={{ color: told ? token('ink') : token('soft') }}>
-                {told ? `${better} is preferred` : 'no preference shown'}
-              </TableCell>
-            </TableRow>
-          );
-        })}
-      </TableBody>
-    </Table>
-  );
-}
+import { SECTION_VIEWS } from './sections';
 
 function ListenerTable({ result }: { result: Result }) {
-  const pairs = result.parts?.find(({ analysis }) => analysis.pair)?.analysis.pair ?? null;
+  const pairs =
+    result.parts?.find(({ analysis }) => analysis.results.pair)?.analysis.results.pair ?? null;
   return (
     <Table size="small" aria-label="Listeners">
       <TableHead>
@@ -178,94 +123,9 @@ function SealAndFiles({ base, result }: { base: string; result: Result }) {
   );
 }
 
-/** Pairs at length: strengths, remarks, limits, head to head. */
-function PairResult({
-  part,
-  analysis,
-  chains,
-}: {
-  part: ResultPart;
-  analysis: PairAnalysis;
-  chains: string[];
-}) {
-  const { findings } = part;
-  const rows = useMemo(
-    () =>
-      analysis.overall
-        .filter(({ logStrength }) => logStrength !== null)
-        .sort((x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0)),
-    [analysis],
-  );
-  const markOf = useCallback(
-    (chain: string) => {
-      const i = Math.max(0, chains.indexOf(chain));
-      return {
-        colour: CHAIN_COLOURS[i % CHAIN_COLOURS.length],
-        symbol: SYMBOLS[i % SYMBOLS.length],
-      };
-    },
-    [chains],
-  );
-  return (
-    <>
-      {rows.length > 0 && (
-        <Box component="figure" sx={{ m: 0, maxWidth: 860 }}>
-          <StrengthChart rows={rows} markOf={markOf} />
-        </Box>
-      )}
-      {part.analysis.warnings.map(({ code, message }) => (
-        <Note key={code} kind="caution">
-          {message.charAt(0).toUpperCase() + message.slice(1)}.
-        </Note>
-      ))}
-      {findings && (
-        <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr' }, gap: 4, mt: 2 }}>
-          <Box>
-            <Typography variant="h2">Also seen</Typography>
-            {findings.remarks.map((remark) => (
-              <Typography key={remark} sx={{ mt: 0.75 }}>
-                {remark}
-              </Typography>
-            ))}
-            {findings.unsure.length > 0 && (
-              <Typography sx={{ mt: 0.75 }}>
-                No preference shown here:{' '}
-                {findings.unsure
-                  .slice(0, 3)
-                  .map(({ text }) => text)
-                  .join('; ')}
-                {findings.unsure.length > 3 ? `; and ${findings.unsure.length - 3} more pairs` : ''}
-                .
-              </Typography>
-            )}
-          </Box>
-          <Box>
-            <Typography variant="h2">What this does not show</Typography>
-            {findings.limits.map((limit) => (
-              <Typography key={limit} sx={{ mt: 0.75 }}>
-                {limit}
-              </Typography>
-            ))}
-          </Box>
-        </Box>
-      )}
-      <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
-        Head to head
-      </Typography>
-      <PairTable analysis={analysis} />
-      <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mt: 1, maxWidth: '76ch' }}>
-        Exact sign test over listeners for each pair, corrected for {analysis.pairs.length} pairs
-        (Holm).
-        {analysis.panelTest &&
-          ` That no chain differs at all: ${pText(analysis.panelTest.p)}, with the listener as the unit.`}
-      </Typography>
-    </>
-  );
-}
-
 /** One part of several, under its own finding. */
 function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains: string[] }) {
-  const { analysis } = part;
+  const { analysis, findings, controls } = part;
   return (
     <Box component="section" sx={{ mt: of > 1 ? 4 : 0 }}>
       {of > 1 && (
@@ -274,30 +134,21 @@ function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains
             variant="h2"
             sx={{ borderTop: `1px solid ${token('rule')}`, pt: 2, fontSize: '1.25rem' }}
           >
-            {part.finding}
+            {findings.headline}
           </Typography>
           <Typography sx={{ color: token('soft'), mb: 1 }}>
             Part {part.number} of {of}, “{part.prompt}”, {part.heard}.
           </Typography>
         </>
       )}
-      {analysis.pair && <PairResult part={part} analysis={analysis.pair} chains={chains} />}
-      {analysis.audibility.length > 0 && <AudibilityTable rows={analysis.audibility} />}
-      {analysis.ratings && (
-        <RatingTable ratings={analysis.ratings} against={part.task === 'reference'} />
-      )}
-      {analysis.memory && <MemoryNote memory={analysis.memory} />}
-      {analysis.words.length > 0 && <WordTable words={analysis.words} />}
-      {analysis.controls.length > 0 && (
-        <Box sx={{ mt: 2 }}>
-          <Typography sx={{ fontWeight: 600 }}>Controls</Typography>
-          {analysis.controls.map((sentence) => (
-            <Typography key={sentence} sx={{ mt: 0.5, maxWidth: '86ch' }}>
-              {sentence}
-            </Typography>
-          ))}
-        </Box>
-      )}
+      {analysis.warnings.map(({ code, section, message }) => (
+        <Note key={`${section} ${code}`} kind="caution">
+          {message.charAt(0).toUpperCase() + message.slice(1)}.
+        </Note>
+      ))}
+      {Object.entries(SECTION_VIEWS).map(([id, View]) => (
+        <View key={id} {...{ results: analysis.results, chains, findings, controls }} />
+      ))}
     </Box>
   );
 }
@@ -327,13 +178,13 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
       </>
     );
   }
-  const leading = parts.find(({ findings }) => findings) ?? parts[0];
+  const leading = parts.find(({ analysis }) => analysis.results.pair) ?? parts[0];
   const asked = parts.length > 1 ? `${parts.length} parts.` : `Asked: “${leading.prompt}”`;
   return (
     <>
       <PageHeading
-        finding={leading.finding}
-        aside={`${leading.findings?.detail ?? leading.heard + '.'} ${asked} Closed ${day(result.closedAt)}.`}
+        finding={leading.findings.headline}
+        aside={`${leading.findings.detail || `${leading.heard}.`} ${asked} Closed ${day(result.closedAt)}.`}
       />
       {result.simulated && (
         <Note kind="caution">
@@ -344,6 +195,13 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
         <Note kind="caution">
           The seal was broken before closing, {day(result.sealBroken.at)}: “
           {result.sealBroken.reason}”. Whoever looked could have led the rest.
+        </Note>
+      )}
+      {result.sealedReading !== null && (
+        <Note kind="caution">
+          This sitting was sealed under version {result.sealedReading} of the analysis and is read
+          by version {ANALYSIS_PLAN.version}; the methods tell what changed. The plan that was
+          sealed stands in the key.
         </Note>
       )}
       {result.namedListening.map(({ name, at }) => (

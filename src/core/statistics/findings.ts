@@ -1,0 +1,43 @@
+/** Something a reader of the figures has to know. */
+export interface Warning {
+  code: string;
+  /** Id of a section, or "input". */
+  section: string;
+  message: string;
+  /** Up to ten row numbers of the file; the header is row 1. */
+  rows?: number[];
+}
+
+/** Whom and what a result is about, for its sentences. */
+export interface Panel {
+  listeners: number;
+  answers: number;
+  source: string;
+  passage: string;
+}
+
+/** What a section says, in plain words; the strongest claim it supports and no more. */
+export interface Findings {
+  /** One sentence: the finding itself. */
+  headline: string;
+  /** The numbers behind it; '' where the headline has them. */
+  detail: string;
+  /** Further observations: order effect, consistency, cautions. */
+  remarks: string[];
+  /** What the result does not show. */
+  limits: string[];
+}
+
+/** The same, without anything to add. */
+export const plainly = (headline: string): Findings => ({
+  headline,
+  detail: '',
+  remarks: [],
+  limits: [],
+});
+
+/** Figures, and what a reader has to know beside them. */
+export interface Computed<Result> {
+  result: Result;
+  warnings: Warning[];
+}

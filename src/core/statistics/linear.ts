@@ -1,0 +1,35 @@
+import { Matrix, QrDecomposition } from 'ml-matrix';
+
+/** Rank of a matrix of small whole numbers, by elimination on its Gram matrix. */
+export function rankOf(matrix: Matrix): number {
+  // Contrasts are small whole numbers, so the Gram matrix keeps the rank within rounding.
+  const gram = matrix.transpose().mmul(matrix);
+  const rows = gram.to2DArray();
+  let rank = 0;
+  for (let column = 0; column < gram.columns; column++) {
+    let pivot = -1;
+    for (let r = rank; r < rows.length; r++) {
+      if (pivot < 0 || Math.abs(rows[r][column]) > Math.abs(rows[pivot][column])) pivot = r;
+    }
+    if (pivot < 0 || Math.abs(rows[pivot][column]) < 1e-8) continue;
+    [rows[rank], rows[pivot]] = [rows[pivot], rows[rank]];
+    for (let r = rank + 1; r < rows.length; r++) {
+      const factor = rows[r][column] / rows[rank][column];
+      for (let c = column; c < gram.columns; c++) rows[r][c] -= factor * rows[rank][c];
+    }
+    rank++;
+  }
+  return rank;
+}
+
+/** Inverse of a symmetric matrix, null when singular. */
+export function inverseOf(matrix: Matrix): Matrix | null {
+  if (matrix.rows === 0) return matrix;
+  const qr = new QrDecomposition(matrix);
+  return qr.isFullRank() ? qr.solve(Matrix.eye(matrix.rows, matrix.rows)) : null;
+}
+
+/** What rounding made uneven about the diagonal is evened out. */
+export function symmetric(matrix: Matrix): Matrix {
+  return Matrix.add(matrix, matrix.transpose()).mul(0.5);
+}

@@ -1,0 +1,28 @@
+import { z } from 'zod';
+import { analyzeAttributes, attributeFindings, type WordCounts } from '../attributes';
+import { judged } from '../observation';
+import { section } from './section';
+import { count, name, orNull, p } from './shapes';
+
+const schema: z.ZodType<WordCounts[]> = z.array(
+  z.object({
+    word: name,
+    listeners: count,
+    cochranQ: orNull(z.number()),
+    df: count,
+    p: orNull(p),
+    pHolm: orNull(p),
+    counts: z.record(name, count),
+  }),
+);
+
+/** Which words go with which chain. */
+export const attributes = section({
+  id: 'attributes',
+  version: 1,
+  schema,
+  select: judged.ticks,
+  empty: [],
+  compute: (own) => analyzeAttributes(own),
+  findings: ({ attributes: rows }) => attributeFindings(rows),
+});

@@ -1,0 +1,106 @@
+import { z } from 'zod';
+import type { Observation, Of } from '../observation';
+import { analyzeRatings, type RatingAnalysis } from '../rating/analyze';
+import { ratingFindings } from '../rating/findings';
+import { section } from './section';
+import { count, interval, name, orNull, p } from './shapes';
+
+const schema: z.ZodType<RatingAnalysis> = z.object({
+  chains: z.array(
+    z.object({
+      chain: name,
+      n: count,
+      mean: z.number(),
+      sd: orNull(z.number()),
+      adjustedMean: z.number(),
+      se: orNull(z.number()),
+      ci95: orNull(interval),
+    }),
+  ),
+  mixedModel: orNull(
+    z.object({
+      cells: count,
+      varListener: z.number(),
+      varResidual: z.number(),
+      fTest: z.object({
+        F: z.number(),
+        df1: count,
+        df2: count,
+        p,
+        ggEpsilon: orNull(z.number()),
+        pGG: orNull(p),
+      }),
+    }),
+  ),
+  friedman: orNull(
+    z.object({
+      listeners: count,
+      chisq: z.number(),
+      df: count,
+      p,
+      pF: p,
+      kendallW: z.number(),
+    }),
+  ),
+  headlineTest: orNull(z.enum(['friedman', 'mixedModel'])),
+  posthoc: z.array(
+    z.object({
+      a: name,
+      b: name,
+      n: count,
+      difference: orNull(z.number()),
+      p: orNull(p),
+      pHolm: orNull(p),
+      pModel: orNull(p),
+      pModelHolm: orNull(p),
+    }),
+  ),
+  icc: orNull(
+    z.object({
+      listeners: count,
+      chains: count,
+      icc2_1: orNull(z.number()),
+      icc2_k: orNull(z.number()),
+      icc3_1: orNull(z.number()),
+      icc3_k: orNull(z.number()),
+    }),
+  ),
+  repeatability: z.array(
+    z.object({
+      listener: name,
+      sdOfReplicates: z.number(),
+      df: count,
+      correlation: orNull(z.number()),
+    }),
+  ),
+  factors: z.array(
+    z.object({
+      factor: z.enum(['microphone', 'preamp', 'microphone:preamp']),
+      F: z.number(),
+      df1: count,
+      df2: count,
+      p,
+      partialEta2: z.number(),
+    }),
+  ),
+});
+
+const placed = (one: Observation): one is Of<'rating'> =>
+  one.kind === 'rating' && (one.role === 'judged' || one.role === 'repeat');
+
+/** Places on a line: means, mixed model, Friedman's test, pairs, agreement, repeatability, parts. */
+export const rating = section({
+  id: 'rating',
+  version: 1,
+  schema: schema.nullable(),
+  select: placed,
+  empty: null,
+  compute(own, { parts }) {
+    const of = (role: Of<'rating'>['role']) => own.filter((one) => one.role === role);
+    const ratings = of('judged');
+    if (ratings.length === 0) return { result: null as RatingAnalysis | null, warnings: [] };
+    const { analysis, warnings } = analyzeRatings(ratings, of('repeat'), parts);
+    return { result: analysis, warnings };
+  },
+  findings: ({ rating: result, best }) => result && ratingFindings(result, best.rating),
+});

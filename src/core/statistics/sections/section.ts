@@ -1,0 +1,43 @@
+import type { z } from 'zod';
+import type { ChainParts } from '../chains-file';
+import type { Observation } from '../observation';
+import type { Computed, Findings, Panel } from '../findings';
+import type { Results } from '../results';
+
+/** What a section is given beside its observations. */
+export interface Asked {
+  /** Of the bootstrap. */
+  seed: number;
+  parts: ChainParts | null;
+}
+
+/** One way of reading observations: figures, their shape, and what they say. */
+export interface Section<Result> {
+  id: string;
+  /** Counted up whenever the same observations give other figures, so that what is stored is made anew. */
+  version: number;
+  schema: z.ZodType<Result>;
+  /** @returns figures over what it selects; its empty form where that is nothing */
+  read: (observations: readonly Observation[], asked: Asked) => Computed<Result>;
+  /** What it says, with the other sections beside it; null where there is nothing to say. */
+  findings: (results: Results, panel: Panel) => Findings | null;
+}
+
+export function section<Own extends Observation, Result>({
+  select,
+  empty,
+  compute,
+  ...rest
+}: Pick<Section<Result>, 'id' | 'version' | 'schema' | 'findings'> & {
+  select: (one: Observation) => one is Own;
+  empty: Result;
+  compute: (own: readonly Own[], asked: Asked) => Computed<Result>;
+}): Section<Result> {
+  return {
+    ...rest,
+    read(observations, asked) {
+      const own = observations.filter(select);
+      return own.length === 0 ? { result: empty, warnings: [] } : compute(own, asked);
+    },
+  };
+}

@@ -1,0 +1,150 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import dynamic from 'next/dynamic';
+import { useCallback, useMemo } from 'react';
+import type { PairAnalysis } from '@/core/statistics/pair/analyze';
+import type { PairRow } from '@/core/statistics/pair/tests';
+import { pText } from '@/core/statistics/words';
+import { CHAIN_COLOURS, token } from '@/ui/tokens';
+import { Method } from './cells';
+import type { ViewProps } from './view';
+
+const StrengthChart = dynamic(() => import('./StrengthChart'), {
+  ssr: false,
+  loading: () => <Box sx={{ height: 320 }} />,
+});
+
+// Outlines of further marks, in the chart's path notation.
+const HEXAGON = 'path://M5 0 L10 2.5 L10 7.5 L5 10 L0 7.5 L0 2.5 Z';
+const CROSS = 'path://M3 0 H7 V3 H10 V7 H7 V10 H3 V7 H0 V3 H3 Z';
+const STAR = 'path://M5 0 L6.5 3.5 L10 5 L6.5 6.5 L5 10 L3.5 6.5 L0 5 L3.5 3.5 Z';
+const NARROW = 'path://M3 0 H7 V10 H3 Z';
+const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond', HEXAGON, CROSS, STAR, NARROW];
+
+/** The same pair from the other side. */
+const turned = (row: PairRow): PairRow => ({
+  ...row,
+  a: row.b,
+  b: row.a,
+  aWins: row.bWins,
+  bWins: row.aWins,
+  listenersA: row.listenersB,
+  listenersB: row.listenersA,
+});
+
+function PairTable({ analysis }: { analysis: PairAnalysis }) {
+  const rank = (chain: string) =>
+    analysis.overall.find((row) => row.chain === chain)?.logStrength ?? 0;
+  // The stronger of two first, and the strongest on top.
+  const rows = analysis.pairs
+    .map((row) => (rank(row.a) >= rank(row.b) ? row : turned(row)))
+    .sort((x, y) => rank(y.a) - rank(x.a) || rank(y.b) - rank(x.b));
+  return (
+    <Table size="small" aria-label="Pairs">
+      <TableHead>
+        <TableRow>
+          <TableCell>Pair</TableCell>
+          <TableCell align="right">Choices</TableCell>
+          <TableCell align="right">Level</TableCell>
+          <TableCell align="right">Listeners for each</TableCell>
+          <TableCell align="right">p, Holm</TableCell>
+          <TableCell>In words</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {rows.map((row) => {
+          const told = row.pListenerHolm < 0.05;
+          const better = row.aWins > row.bWins ? row.a : row.b;
+          return (
+            <TableRow key={`${row.a} ${row.b}`}>
+              <TableCell>
+                {row.a} <span style={{ color: token('soft') }}>against</span> {row.b}
+              </TableCell>
+              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                {row.aWins} : {row.bWins}
+              </TableCell>
+              <TableCell align="right">{row.ties}</TableCell>
+              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                {row.listenersA} : {row.listenersB}
+              </TableCell>
+              <TableCell align="right">{row.pListenerHolm.toFixed(3)}</TableCell>
+              <TableCell sx={{ color: told ? token('ink') : token('soft') }}>
+                {told ? `${better} is preferred` : 'no preference shown'}
+              </TableCell>
+            </TableRow>
+          );
+        })}
+      </TableBody>
+    </Table>
+  );
+}
+
+/** Pairs at length: strengths, remarks, limits, head to head. */
+function PairResult({ analysis, chains, findings }: ViewProps & { analysis: PairAnalysis }) {
+  const rows = useMemo(
+    () =>
+      analysis.overall
+        .filter(({ logStrength }) => logStrength !== null)
+        .sort((x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0)),
+    [analysis],
+  );
+  const markOf = useCallback(
+    (chain: string) => {
+      const i = Math.max(0, chains.indexOf(chain));
+      return {
+        colour: CHAIN_COLOURS[i % CHAIN_COLOURS.length],
+        symbol: SYMBOLS[i % SYMBOLS.length],
+      };
+    },
+    [chains],
+  );
+  return (
+    <>
+      {rows.length > 0 && (
+        <Box component="figure" sx={{ m: 0, maxWidth: 860 }}>
+          <StrengthChart rows={rows} markOf={markOf} />
+        </Box>
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr' }, gap: 4, mt: 2 }}>
+        <Box>
+          <Typography variant="h2">Also seen</Typography>
+          {findings.remarks.map((remark) => (
+            <Typography key={remark} sx={{ mt: 0.75 }}>
+              {remark}
+            </Typography>
+          ))}
+        </Box>
+        <Box>
+          <Typography variant="h2">What this does not show</Typography>
+          {findings.limits.map((limit) => (
+            <Typography key={limit} sx={{ mt: 0.75 }}>
+              {limit}
+            </Typography>
+          ))}
+        </Box>
+      </Box>
+      <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
+        Head to head
+      </Typography>
+      <PairTable analysis={analysis} />
+      <Method>
+        Exact sign test over listeners for each pair, corrected for {analysis.pairs.length} pairs
+        (Holm).
+        {analysis.panelTest &&
+          ` That no chain differs at all: ${pText(analysis.panelTest.p)}, with the listener as the unit.`}
+      </Method>
+    </>
+  );
+}
+
+export function PairView(props: ViewProps) {
+  const { pair } = props.results;
+  return pair && <PairResult {...props} analysis={pair} />;
+}

@@ -1,0 +1,11 @@
+import type { Results } from '@/core/statistics/results';
+import type { Findings } from '@/core/statistics/findings';
+
+/** What the picture of a section may show; it is nothing where its result is empty. */
+export interface ViewProps {
+  results: Results;
+  /** All chains of the sitting in their order, so that colours and columns stay. */
+  chains: string[];
+  findings: Findings;
+  controls: string[];
+}
