@@ -8,11 +8,8 @@ import TableRow from '@mui/material/TableRow';
 import { ALPHA } from '@/core/statistics/words';
 import { FEWEST_LISTENERS } from '@/core/statistics/against';
 import { token } from '@/ui/tokens';
-import { intervalCell, Method, pCell } from './cells';
+import { Method, pCell, signed } from './cells';
 import type { ViewProps } from './view';
-
-const signed = (points: number) =>
-  `${points > 0 ? '+' : points < 0 ? '−' : ''}${Math.abs(points).toFixed(1)}`;
 
 /** Candidates against the reference, as the same listeners placed it when it was hidden. */
 export function AgainstView({ results: { against } }: ViewProps) {
@@ -40,7 +37,7 @@ export function AgainstView({ results: { against } }: ViewProps) {
                 <TableCell align="right">{listeners}</TableCell>
                 <TableCell align="right">{signed(difference)}</TableCell>
                 <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                  {intervalCell(ci95, 1)}
+                  {ci95 ? `${signed(ci95[0])} … ${signed(ci95[1])}` : '–'}
                 </TableCell>
                 <TableCell align="right">{pCell(pHolm)}</TableCell>
                 <TableCell sx={{ color: token(shown ? 'ink' : 'soft') }}>

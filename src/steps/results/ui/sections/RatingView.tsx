@@ -9,12 +9,14 @@ import TableRow from '@mui/material/TableRow';
 import { type RatingAnalysis, ratingHeadlineP } from '@/core/statistics/rating/analyze';
 import { ALPHA, pText } from '@/core/statistics/words';
 import { token } from '@/ui/tokens';
-import { intervalCell, Method, pCell } from './cells';
+import { intervalCell, Method, pCell, signed } from './cells';
 import type { ViewProps } from './view';
+
+/** The scale has ends, an interval of t has none. */
+const clamp = (x: number) => Math.min(100, Math.max(0, x));
 
 /** A place on the line as it was shown to listeners, with its interval. */
 function Place({ mean, ci95 }: { mean: number; ci95: readonly [number, number] | null }) {
-  const clamp = (x: number) => Math.min(100, Math.max(0, x));
   return (
     <Box
       aria-hidden
@@ -63,6 +65,16 @@ function howTested(rating: RatingAnalysis): string {
 /** Every two chains; shown to differ only where the headline holds, too. */
 function Pairs({ rating }: { rating: RatingAnalysis }) {
   const headline = (ratingHeadlineP(rating) ?? 1) < ALPHA;
+  const height = (chain: string) =>
+    rating.chains.find((row) => row.chain === chain)?.adjustedMean ?? 0;
+  // The higher of two first, and the highest on top.
+  const rows = rating.posthoc
+    .map((row) =>
+      height(row.a) >= height(row.b)
+        ? row
+        : { ...row, a: row.b, b: row.a, difference: row.difference && -row.difference },
+    )
+    .sort((x, y) => height(y.a) - height(x.a) || height(y.b) - height(x.b));
   return (
     <Table size="small" aria-label="Differences" sx={{ maxWidth: 860 }}>
       <TableHead>
@@ -76,7 +88,7 @@ function Pairs({ rating }: { rating: RatingAnalysis }) {
         </TableRow>
       </TableHead>
       <TableBody>
-        {rating.posthoc.map((row) => {
+        {rows.map((row) => {
           const shown = headline && row.pModelHolm !== null && row.pModelHolm < ALPHA;
           const higher = (row.difference ?? 0) > 0 ? row.a : row.b;
           return (
@@ -85,7 +97,9 @@ function Pairs({ rating }: { rating: RatingAnalysis }) {
                 {row.a} <span style={{ color: token('soft') }}>against</span> {row.b}
               </TableCell>
               <TableCell align="right">{row.n}</TableCell>
-              <TableCell align="right">{row.difference?.toFixed(1) ?? '–'}</TableCell>
+              <TableCell align="right">
+                {row.difference === null ? '–' : signed(row.difference)}
+              </TableCell>
               <TableCell align="right">{pCell(row.pModelHolm)}</TableCell>
               <TableCell align="right">{pCell(row.pHolm)}</TableCell>
               <TableCell sx={{ color: token(shown ? 'ink' : 'soft') }}>
@@ -151,7 +165,7 @@ export function RatingView({ results: { rating, against } }: ViewProps) {
               <TableCell align="right">{n}</TableCell>
               <TableCell align="right">{adjustedMean.toFixed(0)}</TableCell>
               <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                {intervalCell(ci95)}
+                {intervalCell(ci95 && [clamp(ci95[0]), clamp(ci95[1])])}
               </TableCell>
               <TableCell>
                 <Place mean={adjustedMean} ci95={ci95} />

@@ -6,8 +6,12 @@ import { token } from '@/ui/tokens';
 export const pCell = (p: number | null) =>
   p === null ? '–' : p < 0.001 ? '< 0.001' : p.toFixed(3);
 /** An interval of points in a column. */
-export const intervalCell = (ci95: readonly [number, number] | null, digits = 0) =>
-  ci95 ? `${ci95[0].toFixed(digits)} … ${ci95[1].toFixed(digits)}` : '–';
+export const intervalCell = (ci95: readonly [number, number] | null) =>
+  ci95 ? `${ci95[0].toFixed(0)} … ${ci95[1].toFixed(0)}` : '–';
+
+/** Points with their sign. */
+export const signed = (points: number) =>
+  `${points > 0 ? '+' : points < 0 ? '−' : ''}${Math.abs(points).toFixed(1)}`;
 
 /** What stands under a table: how its figures were made. */
 export function Method({ children }: { children: ReactNode }) {
