@@ -1,4 +1,5 @@
-import type { TaskId, TrialDesign } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
+import type { TrialDesign } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 
 /** Where the loading of the demo stands in this bank. */

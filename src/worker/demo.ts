@@ -1,3 +1,5 @@
+import { TASK_IDS, TASKS, type TaskId } from '@/core/tasks';
+import { FORCED_TRIALS } from '@/core/tasks/shared/forced-panel';
 import { randomInt, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -9,12 +11,8 @@ import {
   type Character,
   characterOf,
   meanCharacter,
-  simulatedAnswer,
   simulatedPanel,
 } from '@/core/simulation/listeners';
-import { TASKS } from '@/core/tasks';
-import type { TaskId } from '@/core/tasks/task';
-import { TONAL_WORDS } from '@/core/tasks/words';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { PREAMPS } from '@/core/simulation/preamps';
 import { db, pool, transaction } from '@/platform/database';
@@ -277,7 +275,7 @@ async function settled(comparisonId: string): Promise<void> {
   }
 }
 
-/** The parts that the demo asks; of one plain set of clips. */
+/** The parts that the demo asks, one of each task; of one plain set of clips. */
 async function demoParts(
   engineer: SignedIn,
   comparisonId: string,
@@ -285,30 +283,32 @@ async function demoParts(
 ): Promise<Record<TaskId, PartDraft>> {
   const [set] = (await sittingsOf(engineer, comparisonId)).sets;
   const [reference, other] = chainIds;
-  const none = { self: false, louder: false, repeats: 0 };
-  const part = (task: TaskId, change: Partial<PartDraft> = {}): PartDraft => ({
-    task,
-    clipSetId: set.id,
-    prompt: TASKS[task].prompt,
-    tiesAllowed: task === 'pair',
-    trials: TASKS[task].round(chainIds.length),
-    pair: null,
-    controls: none,
-    adaptive: false,
-    words: [],
-    ...change,
+  const parts = TASK_IDS.map((task): [TaskId, PartDraft] => {
+    const { prompt, tiesOffered, ofOnePair, asksFirst, offers, proposes, pairLabels } = TASKS[task];
+    const { trials, words } = proposes({ chains: chainIds.length, stereo: false });
+    // Right answers are asked of one pair, so that there are enough of them.
+    const narrow = ofOnePair || asksFirst;
+    const pair: PartDraft['pair'] = narrow && pairLabels ? [other, reference] : null;
+    return [
+      task,
+      {
+        task,
+        clipSetId: set.id,
+        prompt,
+        tiesAllowed: tiesOffered,
+        trials: narrow ? FORCED_TRIALS : trials,
+        pair,
+        controls: {
+          self: Boolean(offers.self),
+          louder: Boolean(offers.louder),
+          repeats: offers.repeats ? 1 : 0,
+        },
+        adaptive: false,
+        words,
+      },
+    ];
   });
-  const pair: PartDraft['pair'] = [other, reference];
-  return {
-    'duo-trio': part('duo-trio', { trials: 6, pair }),
-    triangle: part('triangle', { trials: 6, pair }),
-    'two-interval': part('two-interval', { trials: 6, pair }),
-    memory: part('memory', { trials: 6, pair }),
-    pair: part('pair', { controls: { self: true, louder: true, repeats: 1 } }),
-    line: part('line', { controls: { ...none, repeats: 1 } }),
-    reference: part('reference', { controls: { self: true, louder: false, repeats: 1 } }),
-    words: part('words', { words: [...TONAL_WORDS] }),
-  };
+  return Object.fromEntries(parts) as Record<TaskId, PartDraft>;
 }
 
 async function openedSitting(
@@ -372,13 +372,13 @@ async function closedSitting(
       for (const trial of trials.filter((row) => row.seat === seat)) {
         const own = trial.chainIds.map((id) => characters[chainIds.indexOf(id)]);
         if (trial.kind === 'learning') learned = own;
-        const answer = simulatedAnswer(
-          panel[i],
-          trial.task,
+        const task = TASKS[trial.task];
+        const answer = task.simulate(panel[i], {
+          ...trial,
           trial,
-          trial.task === 'memory' ? learned : own,
-          { ...trial, mean },
-        );
+          characters: task.learns ? learned : own,
+          mean,
+        });
         const heardS = own.map(() => 8 + 9 * habits.uniform());
         const given = {
           position: trial.position,

@@ -1,8 +1,9 @@
 import { Random } from '@/core/signal/random';
 import { GUESS } from '@/core/statistics/psychometric';
 import { TASK_IDS, TASKS } from '@/core/tasks';
-import { needsFreshWords } from '@/core/tasks/controls';
-import type { Controls, OrderPlan, TaskId, TrialDesign } from '@/core/tasks/task';
+import { needsFreshWords } from '@/core/tasks/shared/controls';
+import type { TaskId } from '@/core/tasks';
+import type { Controls, OrderPlan, TrialDesign } from '@/core/tasks/task';
 import { type Candidate, guessAmong } from '@/core/test/guesser';
 import { type CodeMode, codeTrials } from './codes';
 

@@ -1,5 +1,5 @@
 import { TASK_IDS, TASKS } from '@/core/tasks';
-import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words';
+import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words/lists';
 import { tellings } from './telling';
 
 const NAMES = [

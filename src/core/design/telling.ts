@@ -1,4 +1,4 @@
-import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words';
+import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words/lists';
 import { wordsOf } from '@/core/text/words';
 
 /** Words that name no gear in particular, though names of gear and chains hold them. */

@@ -1,7 +1,5 @@
 import { responseDb } from '@/core/signal/biquad';
 import { Random } from '@/core/signal/random';
-import { GUESS, rightShare } from '@/core/statistics/psychometric';
-import type { Answer, TaskId, TrialDesign } from '@/core/tasks/task';
 import { type MicrophoneModel, microphoneSections, proximitySection } from './microphones';
 import type { PreampModel } from './preamps';
 
@@ -15,7 +13,7 @@ export interface Character {
 }
 
 const RATE_HZ = 48000;
-const FEATURES = ['warmth', 'presence', 'air', 'colour', 'noise'] as const;
+export const FEATURES = ['warmth', 'presence', 'air', 'colour', 'noise'] as const;
 
 /** The character of a simulated chain at a distance, from its models. */
 export function characterOf(
@@ -83,7 +81,7 @@ function worth(character: Character, taste: Taste): number {
 }
 
 /** One choice, drawn from the model of Davidson (1970) with an order effect. */
-function choiceBetween(
+export function choiceBetween(
   listener: SimulatedListener,
   first: number,
   second: number,
@@ -97,110 +95,16 @@ function choiceBetween(
 
 /** Log odds that one decibel more is worth to a listener. */
 const LOUDNESS_WORTH = 0.5;
-const POINTS_PER_LOG_ODDS = 14;
-const PLACING_SCATTER = 9;
-/** d′ per unit of difference in character, and what of it is left without the other beside it. */
-const DISTANCE_SCALE = 0.35;
-const REMEMBERED = 0.7;
-/** d′ per unit of difference in presence and air, where the brighter is asked for. */
-const BRIGHT_SCALE = 0.5;
 
-/** What of a character makes a word likely; in log odds. */
-const WORD_SIGNS: Record<string, Partial<Character>> = {
-  warm: { warmth: 0.7 },
-  full: { warmth: 0.5 },
-  boomy: { warmth: 0.4 },
-  thin: { warmth: -0.6 },
-  bright: { presence: 0.5, air: 0.4 },
-  airy: { air: 0.6 },
-  dark: { air: -0.5, presence: -0.3 },
-  dull: { air: -0.5 },
-  forward: { presence: 0.6 },
-  harsh: { presence: 0.6 },
-  noisy: { noise: 0.8 },
-};
-const RARE_WORD = -1.6;
-
-function distance(a: Character, b: Character): number {
-  return Math.hypot(...FEATURES.map((feature) => a[feature] - b[feature]));
-}
-
-function simulatedSlot(
-  listener: SimulatedListener,
-  share: number,
-  right: number,
-  slots: readonly number[],
-): Answer {
-  if (listener.random.uniform() < share) return { slot: right };
-  const wrong = slots.filter((slot) => slot !== right);
-  return { slot: wrong[listener.random.below(wrong.length)] };
-}
-
-function simulatedWords(
-  listener: SimulatedListener,
-  character: Character,
-  mean: Character,
-  words: readonly string[],
-): Answer {
-  return {
-    words: words.filter((word) => {
-      const signs = WORD_SIGNS[word] ?? {};
-      const z = FEATURES.reduce(
-        (sum, feature) => sum + (signs[feature] ?? 0) * (character[feature] - mean[feature]),
-        RARE_WORD,
-      );
-      return listener.random.uniform() < 1 / (1 + Math.exp(-z));
-    }),
-  };
-}
-
-/**
- * One answer of a simulated listener to a trial of any task; made up for demonstration and practice.
- * @param characters of the trial's slots; for a task from memory, of the two learned clips
- * @param mean character of all chains, which words are measured against
- */
-export function simulatedAnswer(
-  listener: SimulatedListener,
-  task: TaskId,
-  trial: TrialDesign,
+/** What each slot of a trial is worth to a listener, log odds. */
+export function worths(
+  { taste }: SimulatedListener,
+  { slots }: { slots: readonly { gainDb: number }[] },
   characters: readonly Character[],
-  asked: { tiesAllowed: boolean; words: readonly string[]; mean: Character },
-): Answer {
-  const { random, taste } = listener;
-  const worths = trial.slots.map(
-    ({ gainDb }, i) => worth(characters[i], taste) + LOUDNESS_WORTH * gainDb,
-  );
-  const place = (value: number) =>
-    Math.min(100, Math.max(0, Math.round(50 + value + PLACING_SCATTER * random.normal())));
-  switch (task) {
-    case 'pair':
-      return { choice: choiceBetween(listener, worths[0], worths[1], asked.tiesAllowed) };
-    case 'line': {
-      const centre = worths.reduce((a, b) => a + b, 0) / worths.length;
-      return { places: worths.map((one) => place(POINTS_PER_LOG_ODDS * (one - centre))) };
-    }
-    case 'reference':
-      return { places: [place(POINTS_PER_LOG_ODDS * (worths[1] - worths[0]))] };
-    case 'duo-trio':
-    case 'triangle': {
-      const others = characters.map((one) => distance(one, characters[trial.right ?? 0]));
-      const share = rightShare(task, DISTANCE_SCALE * Math.max(...others));
-      const slots = trial.slots.map((_, slot) => slot).slice(task === 'duo-trio' ? 1 : 0);
-      return simulatedSlot(listener, share, trial.right ?? 0, slots);
-    }
-    case 'two-interval': {
-      const right = trial.right ?? 0;
-      const bright = characters.map(({ presence, air }) => presence + air);
-      const more = BRIGHT_SCALE * (bright[right] - bright[1 - right]);
-      const share = more > 0 ? rightShare('two-interval', more) : GUESS['two-interval'];
-      return simulatedSlot(listener, share, right, [0, 1]);
-    }
-    case 'memory': {
-      if (trial.kind === 'learning') return { learned: true };
-      const d = REMEMBERED * DISTANCE_SCALE * distance(characters[0], characters[1]);
-      return simulatedSlot(listener, rightShare('two-interval', d), trial.right ?? 0, [0, 1]);
-    }
-    case 'words':
-      return simulatedWords(listener, characters[0], asked.mean, asked.words);
-  }
+): number[] {
+  return slots.map(({ gainDb }, i) => worth(characters[i], taste) + LOUDNESS_WORTH * gainDb);
+}
+
+export function distance(a: Character, b: Character): number {
+  return Math.hypot(...FEATURES.map((feature) => a[feature] - b[feature]));
 }

@@ -1,9 +1,12 @@
 import { signTestPower } from '@/core/design/power';
 import { Random } from '@/core/signal/random';
-import { TASK_IDS } from '@/core/tasks';
-import { type PowerQuestion, simulatedPower } from './panel-power';
+import { TASK_IDS, type TaskId, TASKS } from '@/core/tasks';
+import type { PowerQuestion } from '@/core/tasks/task';
+import { simulatedPower } from './panel-power';
 
-const question = (change: Partial<PowerQuestion>): PowerQuestion => ({
+type Question = PowerQuestion & { task: TaskId };
+
+const question = (change: Partial<Question>): Question => ({
   task: 'pair',
   chains: 2,
   seats: 12,
@@ -13,15 +16,15 @@ const question = (change: Partial<PowerQuestion>): PowerQuestion => ({
   ...change,
 });
 const RUNS = 600;
-const power = (change: Partial<PowerQuestion>, seed = 1) =>
+const power = (change: Partial<Question>, seed = 1) =>
   simulatedPower(question(change), RUNS, new Random(seed)) ?? Number.NaN;
 
 describe('simulated panels', () => {
-  it.each(TASK_IDS.filter((id) => id !== 'words'))(
+  it.each(TASK_IDS.filter((id) => TASKS[id].power))(
     '%s: without a difference about one in twenty panels errs, or fewer',
     (task) => {
       const none = task === 'pair' ? 0.5 : 0;
-      const chains = task === 'line' || task === 'reference' ? 4 : 2;
+      const chains = TASKS[task].line ? 4 : 2;
       // Three standard errors above 5 %; exact tests on few answers stay below.
       expect(power({ task, chains, trials: 6, effect: none })).toBeLessThan(0.05 + 3 * 0.009);
     },

@@ -1,3 +1,4 @@
+import { TASKS } from '@/core/tasks';
 import { findAlignment } from '@/core/alignment/delay';
 import { aWeightingDb } from '@/core/signal/a-weighting';
 import { responseDb } from '@/core/signal/biquad';
@@ -5,13 +6,7 @@ import { Random } from '@/core/signal/random';
 import { powerToDb, speedOfSoundMps } from '@/core/signal/units';
 import { performance } from './instruments';
 import type { TrialDesign } from '@/core/tasks/task';
-import {
-  type Character,
-  characterOf,
-  simulatedAnswer,
-  type SimulatedListener,
-  simulatedPanel,
-} from './listeners';
+import { type Character, characterOf, type SimulatedListener, simulatedPanel } from './listeners';
 import { MICROPHONES, proximitySection } from './microphones';
 import { randomEnergyEfficiency } from '@/core/chain/acoustics';
 import { PREAMPS } from './preamps';
@@ -153,7 +148,7 @@ describe('listeners', () => {
     trial: TrialDesign = pair as TrialDesign,
   ) => {
     const asked = { tiesAllowed, words: [], mean: warm };
-    const answer = simulatedAnswer(listener, 'pair', trial, characters, asked);
+    const answer = TASKS.pair.simulate(listener, { trial, characters, ...asked });
     return 'choice' in answer ? answer.choice : null;
   };
 
@@ -215,7 +210,11 @@ describe('listeners', () => {
     const asked = { tiesAllowed: false, words: [], mean: warm };
     const right = (other: Character) =>
       Array.from({ length: 600 }, () =>
-        simulatedAnswer(listener, 'triangle', odd, [warm, warm, other], asked),
+        TASKS.triangle.simulate(listener, {
+          trial: odd,
+          characters: [warm, warm, other],
+          ...asked,
+        }),
       ).filter((answer) => 'slot' in answer && answer.slot === 2).length / 600;
     expect(right(warm)).toBeCloseTo(1 / 3, 1);
     expect(right({ ...warm, warmth: 30 })).toBeGreaterThan(0.95);

@@ -7,6 +7,7 @@ const placed = (listener: string, chain: string, value: number): Of<'rating'> =>
   chain,
   value,
   against: 'R',
+  scale: '',
   kind: 'rating',
   role: chain === 'R' ? 'self' : 'judged',
   source: '',

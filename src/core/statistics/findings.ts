@@ -8,12 +8,24 @@ export interface Warning {
   rows?: number[];
 }
 
+/** How it is said that a chain stands at an end of a line. */
+export interface RatedWords {
+  /** As in "X stands highest at 80 of 100". */
+  highest: string;
+  /** As in "Y lowest at 20". */
+  lowest: string;
+  /** As in "X is placed best". */
+  best: string;
+}
+
 /** Whom and what a result is about, for its sentences. */
 export interface Panel {
   listeners: number;
   answers: number;
   source: string;
   passage: string;
+  /** Where places on a line were given. */
+  said: RatedWords | null;
 }
 
 /** What a section says, in plain words; the strongest claim it supports and no more. */

@@ -40,6 +40,8 @@ export interface Rating {
   value: number;
   /** The chain it was placed against, '' without one. */
   against: string;
+  /** What the line runs between; '' from worse to better. Places on unlike lines are never read together. */
+  scale: string;
 }
 
 /** Right or wrong, where two can be told apart at all. */
@@ -84,6 +86,13 @@ export const judged = {
   recall: judgedOf('recall'),
   ticks: judgedOf('ticks'),
 };
+
+/** Places on one kind of line: from worse to better if there are any, else the one there is. */
+export function ofOneScale<T extends Rating>(ratings: readonly T[]): T[] {
+  const scales = new Set(ratings.map(({ scale }) => scale));
+  const [first] = scales.has('') ? [''] : scales;
+  return ratings.filter(({ scale }) => scale === first);
+}
 
 /**
  * Numbers what one listener was asked more than once about the same chains in the same place (source, context), in

@@ -32,7 +32,7 @@ const COLUMNS = [
   'correct',
 ] as const;
 /** Columns of a bank's own files, known by the first of them. */
-const OWN_COLUMNS = ['control', 'louder', 'sitting', 'part', 'passage'] as const;
+const OWN_COLUMNS = ['control', 'louder', 'scale', 'sitting', 'part', 'passage'] as const;
 type Column = (typeof COLUMNS)[number] | (typeof OWN_COLUMNS)[number];
 
 const TASKS = ['pair', 'rating', 'duo-trio', 'triangle', 'two-interval', 'attribute'] as const;
@@ -161,7 +161,7 @@ function readHeard(
     if (!NUMBER.test(response) || value < 0 || value > 100) {
       refuse(row, `the rating "${response}" is not a number from 0 to 100`);
     }
-    return { kind: 'rating', role, chain, value, against: get('chain_b') };
+    return { kind: 'rating', role, chain, value, against: get('chain_b'), scale: get('scale') };
   }
   if (task === 'attribute') {
     if (response === 'NA') return null;
@@ -221,14 +221,14 @@ function identity(one: Observation): { key: string; content: string } {
 
 /** The columns that depend on the task. */
 function cellsOf(one: Observation) {
-  const none = { chain_b: '', first: '', response: '', correct: '', louder: '' };
+  const none = { chain_b: '', first: '', response: '', correct: '', louder: '', scale: '' };
   switch (one.kind) {
     case 'pair': {
       const { chainB, first, response, louder } = one;
       return { ...none, chain_b: chainB, first, response, louder };
     }
     case 'rating':
-      return { ...none, chain_b: one.against, response: String(one.value) };
+      return { ...none, chain_b: one.against, response: String(one.value), scale: one.scale };
     case 'ticks':
       return { ...none, response: one.words.join(';') };
     case 'forced':

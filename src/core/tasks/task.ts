@@ -1,9 +1,8 @@
 import type { Random } from '@/core/signal/random';
+import type { Character, SimulatedListener } from '@/core/simulation/listeners';
+import type { RatedWords } from '@/core/statistics/findings';
 import type { Heard, Role } from '@/core/statistics/observation';
 import type { SectionId } from '@/core/statistics/results';
-
-export type TaskId =
-  'pair' | 'line' | 'reference' | 'duo-trio' | 'triangle' | 'two-interval' | 'memory' | 'words';
 
 /** One clip of a trial: a chain by its index, and what is added to its matched level. */
 export interface Slot {
@@ -75,8 +74,70 @@ export interface OpenedTrial {
   gainsDb: readonly number[];
 }
 
+/** What may be asked beside the judged trials: in a trial of its own, or as one clip more in each. */
+export interface Offer {
+  label: string;
+  as: 'trial' | 'slot';
+}
+export type Offers = Partial<Record<keyof Controls, Offer>>;
+
+/** What a part's minutes are counted from. */
+export interface Planned {
+  seats: number;
+  /** Judged trials of each listener. */
+  trials: number;
+  controls: Controls;
+  /** Chains that are compared. */
+  among: number;
+}
+
+/** A part of a plan, and how large the difference is in truth. */
+export interface PowerQuestion {
+  /** Chains that are compared. */
+  chains: number;
+  seats: number;
+  trials: number;
+  tiesAllowed: boolean;
+  effect: number;
+}
+
+/** Whether a difference would be found. */
+export interface Power {
+  /** What the difference is stated in; the effect is the stated value times `times`. */
+  stated: {
+    label: string;
+    unit: string;
+    value: number;
+    least: number;
+    most: number;
+    times: number;
+  };
+  /** Whether one simulated panel finds it, by the test that is sealed with the plan. */
+  found: (question: PowerQuestion, random: Random) => boolean;
+}
+
+/** What a simulated listener is told of a trial. */
+export interface Simulated {
+  trial: TrialDesign;
+  /** Of the trial's slots; where two are learned by heart, of these. */
+  characters: readonly Character[];
+  tiesAllowed: boolean;
+  words: readonly string[];
+  /** Of all chains, which words are measured against. */
+  mean: Character;
+}
+
+/** Ends of a line, and how a finding says that one stands at the upper. */
+export interface Line {
+  ends: readonly [lower: string, upper: string];
+  said: RatedWords;
+}
+
+/**
+ * One listening task, whole: what is asked, what counts as an answer, in which orders, what an answer says, what it
+ * costs and can find. Each lies in a folder of its own and is listed once, in the registry.
+ */
 export interface Task {
-  readonly id: TaskId;
   readonly name: string;
   /** What a trial shows, in a sentence. */
   readonly shows: string;
@@ -86,10 +147,32 @@ export interface Task {
   readonly prompt: string;
   /** Whether two chains must be named. */
   readonly ofOnePair: boolean;
+  /** How two chains are named where a part is of these alone; null where it cannot be. */
+  readonly pairLabels: readonly [string, string] | null;
   /** Whether the same code word all through would give an answer away, or which clip is the reference. */
   readonly freshWordsOnly: boolean;
-  /** Clips in one judged trial. */
+  /** Whether the first clip is named as the one to compare with. */
+  readonly namesReference: boolean;
+  /** Whether two clips are learned by heart before the first judged trial. */
+  readonly learns: boolean;
+  /** Whether "no preference" may be offered. */
+  readonly tiesOffered: boolean;
+  /** Whether the next trial may follow from the answers before. */
+  readonly adaptable: boolean;
+  /** Whether words are ticked. */
+  readonly asksWords: boolean;
+  /** Whether there is a right answer, so that it may be asked before any liking. */
+  readonly asksFirst: boolean;
+  readonly offers: Offers;
+  /** Trials and words as they are proposed. */
+  readonly proposes: (set: { chains: number; stereo: boolean }) => {
+    trials: number;
+    words: string[];
+  };
+  /** Clips in one judged trial, without what controls add. */
   readonly clips: (chains: number) => number;
+  /** Clips of the trial that is practised. */
+  readonly practiceClips: number;
   /** Judged trials that let one listener meet everything once. */
   readonly round: (chains: number) => number;
   /** Trials of every seat, in order. @throws RangeError for a plan that cannot be ordered */
@@ -100,8 +183,53 @@ export interface Task {
   readonly refusal: (answer: Answer, trial: AskedTrial) => string | null;
   /** The section that gives the part its finding. */
   readonly section: SectionId;
+  /** Where places on a line are given; else null. */
+  readonly line: Line | null;
   /** What an answer says, once the key is open; controls included, learning not. */
   readonly observe: (answer: Answer, trial: OpenedTrial) => Heard[];
+  /** What its answers can tell, in a sentence. */
+  readonly buys: (plan: Planned) => string;
+  /** Null where no single difference can be stated. */
+  readonly power: Power | null;
+  /** An answer of a simulated listener, made up for demonstration and practice. */
+  readonly simulate: (listener: SimulatedListener, asked: Simulated) => Answer;
+}
+
+/** What most tasks are not. */
+export const PLAIN = {
+  ofOnePair: false,
+  pairLabels: ['Only this chain', 'and this'],
+  freshWordsOnly: false,
+  namesReference: false,
+  learns: false,
+  tiesOffered: false,
+  adaptable: false,
+  asksWords: false,
+  asksFirst: false,
+  offers: {},
+  line: null,
+} as const;
+
+/** Trials of one listener with controls and learning, as the orders make them. */
+export function trialsAsked(
+  task: Task,
+  { trials, controls }: Pick<Planned, 'trials' | 'controls'>,
+): number {
+  const { self, louder, repeats } = task.offers;
+  const one = (offer: Offer | undefined, on: boolean) => (offer?.as === 'trial' && on ? 1 : 0);
+  const again = repeats?.as === 'trial' ? Math.min(controls.repeats, trials) : 0;
+  return (
+    trials + one(self, controls.self) + one(louder, controls.louder) + again + Number(task.learns)
+  );
+}
+
+/** Clips of one trial, with those that controls add. */
+export function clipsAsked(task: Task, controls: Controls, chains: number): number {
+  const { self, repeats } = task.offers;
+  const more =
+    Number(self?.as === 'slot' && controls.self) +
+    Number(repeats?.as === 'slot' && controls.repeats > 0);
+  return task.clips(chains) + more;
 }
 
 export const plain = (chain: number): Slot => ({ chain, gainDb: 0 });

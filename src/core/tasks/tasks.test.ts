@@ -1,8 +1,8 @@
 import { Random } from '@/core/signal/random';
-import { TASK_IDS, TASKS } from '.';
-import { type AskedTrial, LOUDER_DB, type OpenedTrial, type OrderPlan, type TaskId } from './task';
+import { TASK_IDS, TASKS, type TaskId } from '.';
+import { type AskedTrial, LOUDER_DB, type OpenedTrial, type OrderPlan } from './task';
 import { MOST_ON_A_LINE } from './line';
-import { STEREO_WORDS, TONAL_WORDS } from './words';
+import { STEREO_WORDS, TONAL_WORDS } from './words/lists';
 
 const plan = (change: Partial<OrderPlan> = {}): OrderPlan => ({
   chains: 4,

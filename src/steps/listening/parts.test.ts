@@ -106,7 +106,7 @@ it('every task is walked to its end, closed, and read in its own way', async () 
   for (const alias of ['Bruno', 'Celia', 'Dario']) await walk(token, alias);
   // What a trial is for, and what would be right, is never told.
   const text = JSON.stringify(views);
-  for (const secret of [...CHAIN_NAMES, 'louder', 'repeat', '"right', 'gain']) {
+  for (const secret of [...CHAIN_NAMES, 'louder', 'repeat', '"right', '"gain']) {
     expect([secret, text.includes(secret)]).toEqual([secret, false]);
   }
   expect(new Set(views.map(({ part }) => Object.keys(part).join())).size).toBe(1);

@@ -104,6 +104,9 @@ export const listenerView = z.strictObject({
     number: z.int(),
     of: z.int(),
     task: z.enum(TASK_IDS),
+    /** Of the task, and what its trials show. */
+    name: z.string(),
+    shows: z.string(),
     prompt: z.string(),
     tiesAllowed: z.boolean(),
     words: z.array(z.string()),

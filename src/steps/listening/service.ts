@@ -2,7 +2,7 @@ import { pairAfter } from '@/core/design/adaptive';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
 import { listenerMinutes } from '@/core/design/time-budget';
 import { TASKS } from '@/core/tasks';
-import type { TaskId } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
 import { type Db, db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { mayTry } from '@/platform/limits';
@@ -59,19 +59,6 @@ const SETTLING = [
   { word: 'Tassel', address: 'settling-two', variant: 1 },
   { word: 'Trowel', address: 'settling-three', variant: 0 },
 ];
-/** Which of them the practice of a task shows. */
-const PRACTICE: Record<TaskId, number[]> = {
-  pair: [0, 1],
-  line: [0, 1, 2],
-  reference: [0, 1],
-  'duo-trio': [0, 1, 2],
-  triangle: [0, 1, 2],
-  'two-interval': [0, 1],
-  memory: [0, 1],
-  words: [1],
-};
-/** Tasks whose first clip is named as the one to compare with. */
-const WITH_REFERENCE: readonly TaskId[] = ['reference', 'duo-trio'];
 const REFERENCE_WORD = 'Reference';
 const LEAST_HEARD_S = 2;
 const CLOSED = 'This sitting is closed; answers given before are kept. Thank you for listening.';
@@ -114,7 +101,7 @@ export function worded(
   clips: readonly { word: string; address: string }[],
 ): ListenerView['clips'] {
   return clips.map(({ word, address }, slot) => ({
-    word: slot === 0 && WITH_REFERENCE.includes(task) ? REFERENCE_WORD : word,
+    word: slot === 0 && TASKS[task].namesReference ? REFERENCE_WORD : word,
     address,
   }));
 }
@@ -146,7 +133,7 @@ export async function partViewOf(
 ): Promise<PartView> {
   const learning = trial?.kind === 'learning';
   let learned: string[] = [];
-  if (trial && part.task === 'memory' && !learning) {
+  if (trial && TASKS[part.task].learns && !learning) {
     const [first] = await trialsAt(db(), sittingId, seat, part.from, part.from);
     learned = first.clips.map(({ word }) => word);
   }
@@ -154,6 +141,8 @@ export async function partViewOf(
     number: part.number,
     of: parts.length,
     task: part.task,
+    name: TASKS[part.task].name,
+    shows: TASKS[part.task].shows,
     prompt: part.prompt,
     tiesAllowed: part.tiesAllowed,
     words: part.words,
@@ -244,11 +233,14 @@ export async function viewFor(
   let trial: HeardTrial | null = null;
   let clips: ListenerView['clips'] = [];
   let comingAddresses: string[] = [];
-  if (phase === 'level') clips = worded('pair', SETTLING.slice(0, 1));
+  if (phase === 'level')
+    clips = SETTLING.slice(0, 1).map(({ word, address }) => ({ word, address }));
   if (phase === 'practice') {
+    const { practiceClips } = TASKS[part.task];
+    // One alone is another than the one that was heard for the level.
     clips = worded(
       part.task,
-      PRACTICE[part.task].map((i) => SETTLING[i]),
+      SETTLING.slice(practiceClips === 1 ? 1 : 0, Math.max(2, practiceClips)),
     );
   }
   if ((phase === 'part' || phase === 'trial') && listener) {
@@ -291,7 +283,7 @@ export async function viewFor(
       : listenerMinutes(parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one))),
     part: {
       ...asked,
-      learning: asked.learning || (phase === 'practice' && part.task === 'memory'),
+      learning: asked.learning || (phase === 'practice' && TASKS[part.task].learns),
     },
     leastHeardS: leastHeardS(part),
     clips,

@@ -1,6 +1,7 @@
 import type { AskedPair } from '@/core/design/adaptive';
 import type { Json } from '@/core/design/seal';
-import type { TaskId, TrialKind } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
+import type { TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
 import { hashOfToken } from '@/platform/secret-link';

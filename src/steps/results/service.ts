@@ -5,7 +5,7 @@ import { writeResultsFile } from '@/core/statistics/results-file';
 import { SECTIONS } from '@/core/statistics/sections';
 import { type Findings, plainly } from '@/core/statistics/findings';
 import { TASKS } from '@/core/tasks';
-import type { TaskId } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
@@ -305,6 +305,7 @@ function partResult(
     answers: answers.filter(({ kind }) => kind === 'judged').length,
     source,
     passage: part.passageName,
+    said: TASKS[part.task].line?.said ?? null,
   };
   const nothing = analysis.answers === 0 ? 'Nobody answered.' : 'Only controls were answered.';
   return {

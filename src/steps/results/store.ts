@@ -1,4 +1,5 @@
-import type { Answer, TaskId, TrialKind } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
+import type { Answer, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import type { StoredAnalysis } from './schema';
 

@@ -45,13 +45,13 @@ export const partDraft = z
     message: 'This task compares two chains; name them.',
     path: ['pair'],
   })
-  .refine(({ task, words }) => (task === 'words') === words.length > 0, {
+  .refine(({ task, words }) => TASKS[task].asksWords === words.length > 0, {
     message: 'Give at least one word to tick.',
     path: ['words'],
   })
   .refine(
     ({ adaptive, task, pair, controls }) =>
-      !adaptive || (task === 'pair' && !pair && controls.repeats === 0),
+      !adaptive || (TASKS[task].adaptable && !pair && controls.repeats === 0),
     {
       message: 'Adaptive pairs choose among all chains, and ask nothing twice.',
       path: ['adaptive'],

@@ -8,7 +8,7 @@ import type { Random } from '@/core/signal/random';
 import { closestPair } from '@/core/spectrum/closest';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { TASKS } from '@/core/tasks';
-import { needsFreshWords } from '@/core/tasks/controls';
+import { needsFreshWords } from '@/core/tasks/shared/controls';
 import type { TrialDesign } from '@/core/tasks/task';
 import { PROGRAM } from '@/core/version';
 import { type Db, db, transaction } from '@/platform/database';

@@ -41,7 +41,7 @@ function told(judgements: Judgement[], listeners: number) {
   const beside = { best: bestOfPairs(rows, null), consistency: analyzeConsistency(rows) };
   return {
     analysis,
-    ...pairFindings(analysis, beside, { ...WHERE, listeners, answers: rows.length }),
+    ...pairFindings(analysis, beside, { ...WHERE, listeners, answers: rows.length, said: null }),
   };
 }
 

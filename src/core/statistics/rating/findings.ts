@@ -1,10 +1,16 @@
 import type { BestSet } from '../best';
-import { type Findings, plainly } from '../findings';
+import { type Findings, plainly, type RatedWords } from '../findings';
 import { ALPHA, list, pText } from '../words';
 import { type RatingAnalysis, ratingHeadlineP } from './analyze';
 
+const USUAL: RatedWords = { highest: 'stands highest', lowest: 'lowest', best: 'is placed best' };
+
 /** What places on a line say; the best is named only where all others are shown worse. */
-export function ratingFindings(analysis: RatingAnalysis, best: BestSet | null): Findings {
+export function ratingFindings(
+  analysis: RatingAnalysis,
+  best: BestSet | null,
+  said: RatedWords = USUAL,
+): Findings {
   if (analysis.chains.length < 2) return plainly('There are too few ratings to compare.');
   const p = ratingHeadlineP(analysis);
   if (p === null) return plainly('There are too few ratings to say whether any chain differs.');
@@ -12,8 +18,8 @@ export function ratingFindings(analysis: RatingAnalysis, best: BestSet | null): 
   const ranked = [...analysis.chains].sort((x, y) => y.adjustedMean - x.adjustedMean);
   const [first] = ranked;
   const last = ranked[ranked.length - 1];
-  const places = `${first.chain} stands highest at ${first.adjustedMean.toFixed(0)} of 100, ${last.chain} lowest at ${last.adjustedMean.toFixed(0)}`;
-  if (best?.winner) return plainly(`${best.winner} is placed best (${pText(p)}): ${places}.`);
+  const places = `${first.chain} ${said.highest} at ${first.adjustedMean.toFixed(0)} of 100, ${last.chain} ${said.lowest} at ${last.adjustedMean.toFixed(0)}`;
+  if (best?.winner) return plainly(`${best.winner} ${said.best} (${pText(p)}): ${places}.`);
   const open = best && best.notShownWorse.length < ranked.length ? best.notShownWorse : null;
   const among = open ? ` The best is one of ${list(open)}.` : '';
   return plainly(`The chains differ (${pText(p)}): ${places}.${among}`);

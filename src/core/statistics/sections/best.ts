@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { type Best, bestOfPairs, bestOfRatings, type BestSet } from '../best';
-import { judged, type Of } from '../observation';
+import { judged, type Of, ofOneScale } from '../observation';
 import { section } from './section';
 import { count, name, orNull } from './shapes';
 
@@ -27,7 +27,7 @@ export const best = section({
   compute: (own) => ({
     result: {
       pair: bestOfPairs(own.filter(judged.pair), null),
-      rating: bestOfRatings(own.filter(judged.rating), null),
+      rating: bestOfRatings(ofOneScale(own.filter(judged.rating)), null),
     },
     warnings: [],
   }),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Observation, Of } from '../observation';
+import { type Observation, type Of, ofOneScale } from '../observation';
 import { analyzeRatings, type RatingAnalysis } from '../rating/analyze';
 import { ratingFindings } from '../rating/findings';
 import { section } from './section';
@@ -95,12 +95,18 @@ export const rating = section({
   schema: schema.nullable(),
   select: placed,
   empty: null,
-  compute(own, { parts }) {
+  compute(every, { parts }) {
+    const own = ofOneScale(every);
     const of = (role: Of<'rating'>['role']) => own.filter((one) => one.role === role);
     const ratings = of('judged');
     if (ratings.length === 0) return { result: null as RatingAnalysis | null, warnings: [] };
     const { analysis, warnings } = analyzeRatings(ratings, of('repeat'), parts);
+    if (own.length < every.length) {
+      const message = 'places on a line that runs otherwise are left out here; read their part alone';
+      warnings.push({ code: 'other-scale', section: 'rating', message });
+    }
     return { result: analysis, warnings };
   },
-  findings: ({ rating: result, best }) => result && ratingFindings(result, best.rating),
+  findings: ({ rating: result, best }, { said }) =>
+    result && ratingFindings(result, best.rating, said ?? undefined),
 });

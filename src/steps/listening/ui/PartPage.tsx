@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import { TASKS } from '@/core/tasks';
 import type { ListenerView } from '../schema';
 import styles from './listening.module.css';
 
@@ -21,11 +20,11 @@ export function PartPage({
     <main className={styles.page}>
       <p className={styles.brand}>Zeitbank sitting</p>
       <h1 className={styles.heading}>
-        Part {part.number} of {part.of}: {TASKS[part.task].name}
+        Part {part.number} of {part.of}: {part.name}
       </h1>
       <p className={styles.lead}>
-        {TASKS[part.task].shows} {part.trials} {part.trials === 1 ? 'trial' : 'trials'}. What came
-        before is kept. Rest your ears as long as you like; your place stays.
+        {part.shows} {part.trials} {part.trials === 1 ? 'trial' : 'trials'}. What came before is
+        kept. Rest your ears as long as you like; your place stays.
       </p>
       <p className={styles.prose}>You will be asked: {part.prompt}</p>
       {note}

@@ -4,7 +4,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import type { Answer } from '@/core/tasks/task';
 import type { Answering, ListenerView } from '../schema';
 import styles from './listening.module.css';
-import { TaskBody } from './tasks/TaskBody';
+import { TASK_UI } from './tasks';
 import { hintOf } from './tasks/texts';
 import { placeOf, TrialHead } from './TrialHead';
 import type { Sitting } from './useSitting';
@@ -27,6 +27,7 @@ export function RoomTrialPage({
   /** The slip that was tapped last; a tap on the line places it. */
   const [selected, setSelected] = useState(-1);
   const { part, roomHeard } = view;
+  const { Body } = TASK_UI[part.task];
   const clips = view.clips.map(({ word }) => ({ word, url: word }));
   const player = useMemo(
     () => ({
@@ -56,7 +57,7 @@ export function RoomTrialPage({
       <TrialHead view={view} place={placeOf(view)} />
       <h1 className={styles.heading}>{part.learning ? 'Learn these two by heart' : part.prompt}</h1>
       <p className={styles.lead}>{view.title}. Judge the sound, not the performance.</p>
-      <TaskBody
+      <Body
         part={part}
         clips={clips}
         player={player}

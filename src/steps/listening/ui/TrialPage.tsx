@@ -9,8 +9,8 @@ import { LevelNote } from './LevelNote';
 import { Loading } from './Loading';
 import styles from './listening.module.css';
 import { placeOf, TrialHead } from './TrialHead';
-import { TaskBody } from './tasks/TaskBody';
-import { hintOf, KEYS, practiceLead } from './tasks/texts';
+import { TASK_UI } from './tasks';
+import { hintOf } from './tasks/texts';
 import type { Sitting } from './useSitting';
 import { WaitingNote } from './WaitingNote';
 
@@ -36,6 +36,7 @@ export function TrialPage({
 }) {
   const practice = view.phase === 'practice';
   const { part } = view;
+  const { Body, practice: lead, keys } = TASK_UI[part.task];
   const current = usePlayer(
     clips.map(({ url }) => url),
     fetchBytes,
@@ -100,9 +101,9 @@ export function TrialPage({
         {practice ? 'Try it once' : part.learning ? 'Learn these two by heart' : part.prompt}
       </h1>
       <p className={styles.lead}>
-        {practice ? practiceLead(part) : `${view.title}. Judge the sound, not the performance.`}
+        {practice ? lead : `${view.title}. Judge the sound, not the performance.`}
       </p>
-      <TaskBody
+      <Body
         part={part}
         clips={clips}
         player={player}
@@ -118,7 +119,7 @@ export function TrialPage({
       <div className={styles.foot}>
         <div className={styles.keys}>
           {keysShown ? (
-            KEYS[part.task](clips.length, part.tiesAllowed)
+            keys(clips.length, part.tiesAllowed)
           ) : (
             <button className={styles.plain} onClick={() => setKeysShown(true)}>
               <kbd>?</kbd> all keys

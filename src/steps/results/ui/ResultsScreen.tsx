@@ -14,6 +14,7 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
+import { TASKS } from '@/core/tasks';
 import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -126,6 +127,7 @@ function SealAndFiles({ base, result }: { base: string; result: Result }) {
 /** One part of several, under its own finding. */
 function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains: string[] }) {
   const { analysis, findings, controls } = part;
+  const ends = TASKS[part.task].line?.ends ?? null;
   return (
     <Box component="section" sx={{ mt: of > 1 ? 4 : 0 }}>
       {of > 1 && (
@@ -147,7 +149,7 @@ function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains
         </Note>
       ))}
       {Object.entries(SECTION_VIEWS).map(([id, View]) => (
-        <View key={id} {...{ results: analysis.results, chains, findings, controls }} />
+        <View key={id} {...{ results: analysis.results, chains, findings, controls, ends }} />
       ))}
     </Box>
   );

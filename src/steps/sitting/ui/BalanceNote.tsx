@@ -1,7 +1,7 @@
 import Typography from '@mui/material/Typography';
 import type { Balance } from '@/core/design/balance';
 import { TASKS } from '@/core/tasks';
-import type { TaskId } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
 import { token } from '@/ui/tokens';
 
 const times = ([least, most]: [number, number]) =>

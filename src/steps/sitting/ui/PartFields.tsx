@@ -9,7 +9,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { TASKS } from '@/core/tasks';
-import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words';
+import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words/lists';
 import type { PartDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
 import { token } from '@/ui/tokens';
@@ -27,43 +27,37 @@ function Controls({
   onChange: (change: Partial<PartDraft>) => void;
 }) {
   const { task, controls } = part;
-  const put = (change: Partial<PartDraft['controls']>) =>
-    onChange({ controls: { ...controls, ...change } });
-  const box = (name: 'self' | 'louder', label: string) => (
+  const { self, louder, repeats } = TASKS[task].offers;
+  const box = (label: string, checked: boolean, change: (on: boolean) => typeof part.controls) => (
     <FormControlLabel
       control={
-        <Checkbox size="small" checked={controls[name]} onChange={(_, on) => put({ [name]: on })} />
+        <Checkbox
+          size="small"
+          checked={checked}
+          onChange={(_, on) => onChange({ controls: change(on) })}
+        />
       }
       label={label}
     />
   );
-  if (!['pair', 'line', 'reference'].includes(task)) return null;
+  if (!self && !louder && !repeats) return null;
   return (
     <Box
       sx={{ gridColumn: '1 / -1', display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'center' }}
     >
-      {task === 'pair' && box('self', 'One clip against itself: who likes a place in the order')}
-      {task === 'pair' && box('louder', 'One clip 1 dB louder: who follows loudness')}
-      {task === 'reference' && box('self', 'The reference hidden among the candidates')}
-      {task === 'line' ? (
-        <FormControlLabel
-          control={
-            <Checkbox
-              size="small"
-              checked={controls.repeats > 0}
-              onChange={(_, on) => put({ repeats: on ? 1 : 0 })}
-            />
-          }
-          label="One clip twice on the line: who is consistent"
-        />
-      ) : (
+      {self && box(self.label, controls.self, (on) => ({ ...controls, self: on }))}
+      {louder && box(louder.label, controls.louder, (on) => ({ ...controls, louder: on }))}
+      {repeats?.as === 'slot' &&
+        box(repeats.label, controls.repeats > 0, (on) => ({ ...controls, repeats: on ? 1 : 0 }))}
+      {repeats?.as === 'trial' && (
         <TextField
-          label="Asked twice"
+          label={repeats.label}
           type="number"
           value={controls.repeats}
-          onChange={({ target }) =>
-            put({ repeats: Math.min(20, Math.max(0, Math.round(Number(target.value) || 0))) })
-          }
+          onChange={({ target }) => {
+            const asked = Math.round(Number(target.value) || 0);
+            onChange({ controls: { ...controls, repeats: Math.min(20, Math.max(0, asked)) } });
+          }}
           sx={{ width: 120 }}
         />
       )}
@@ -94,7 +88,7 @@ export function PartFields({
   const task = TASKS[part.task];
   const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0];
   const round = task.round(part.pair ? 2 : set.chains);
-  const pairable = part.task !== 'reference';
+  const { pairLabels } = task;
   const [first, second] = part.pair ?? [ALL, ALL];
   const pairWith = (at: 0 | 1, id: string) => {
     if (id === ALL) return onChange({ pair: null });
@@ -178,21 +172,13 @@ export function PartFields({
           error={Boolean(errors?.trials)}
           helperText={errors?.trials?.message ?? `${round} for one round`}
         />
-        {pairable &&
-          (set.chains > 2 || task.ofOnePair) &&
-          chainChoice(
-            0,
-            part.task === 'two-interval' ? 'Expected to have more' : 'Only this chain',
-            first,
-          )}
-        {pairable &&
-          (set.chains > 2 || task.ofOnePair) &&
-          chainChoice(
-            1,
-            part.task === 'two-interval' ? 'Expected to have less' : 'and this',
-            second,
-          )}
-        {part.task === 'pair' && set.chains > 2 && (
+        {pairLabels && (set.chains > 2 || task.ofOnePair) && (
+          <>
+            {chainChoice(0, pairLabels[0], first)}
+            {chainChoice(1, pairLabels[1], second)}
+          </>
+        )}
+        {task.adaptable && set.chains > 2 && (
           <FormControlLabel
             sx={{ gridColumn: '1 / -1' }}
             control={
@@ -216,7 +202,7 @@ export function PartFields({
             {errors.adaptive.message}
           </Typography>
         )}
-        {part.task === 'pair' && (
+        {task.tiesOffered && (
           <FormControlLabel
             sx={{ gridColumn: '1 / -1' }}
             control={
@@ -230,7 +216,7 @@ export function PartFields({
           />
         )}
         <Controls part={part} onChange={onChange} />
-        {part.task === 'words' && (
+        {task.asksWords && (
           <Autocomplete
             multiple
             freeSolo

@@ -10,9 +10,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
-import type { PowerQuestion } from '@/core/simulation/panel-power';
 import { TASKS } from '@/core/tasks';
-import type { TaskId } from '@/core/tasks/task';
 import type { SittingAccount, SittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
 import { DecimalField } from '@/ui/DecimalField';
@@ -23,35 +21,12 @@ const RUNS = 400;
 const SEED = 1;
 const MORE_MINUTES = 40;
 
-interface Stated {
-  label: string;
-  unit: string;
-  value: number;
-  least: number;
-  most: number;
-}
-
-const RIGHT: Stated = { label: 'd′', unit: '', value: 1, least: 0.1, most: 6 };
-const POINTS: Stated = { label: 'ahead by', unit: 'of 100 points', value: 15, least: 1, most: 60 };
-
-/** What a task's difference is stated in, and what is proposed. */
-const STATED: Record<TaskId, Stated | null> = {
-  pair: { label: 'preferred in', unit: '% of pairs', value: 70, least: 51, most: 99 },
-  line: POINTS,
-  reference: POINTS,
-  'duo-trio': RIGHT,
-  triangle: RIGHT,
-  'two-interval': RIGHT,
-  memory: RIGHT,
-  words: null,
-};
-
 function questionOf(
   part: SittingDraft['parts'][number],
   sets: readonly ListenableSet[],
   seats: number,
-  stated: number,
-): PowerQuestion {
+  effect: number,
+): PowerOrder['questions'][number] {
   const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0];
   return {
     task: part.task,
@@ -59,7 +34,7 @@ function questionOf(
     seats,
     trials: part.trials,
     tiesAllowed: part.tiesAllowed,
-    effect: part.task === 'pair' ? stated / 100 : stated,
+    effect,
   };
 }
 
@@ -82,11 +57,13 @@ export function PowerPanel({
   useEffect(() => () => worker.current?.terminate(), []);
   const more = Math.max(1, Math.floor(MORE_MINUTES / account.minutesEach));
   const parts = draft.parts.flatMap((part, i) => {
-    const kind = STATED[part.task];
+    const kind = TASKS[part.task].power?.stated;
     return kind ? [{ part, i, kind, value: stated[i] ?? kind.value }] : [];
   });
-  const questions = parts.flatMap(({ part, value }) =>
-    [draft.seats, draft.seats + more].map((seats) => questionOf(part, sets, seats, value)),
+  const questions = parts.flatMap(({ part, kind, value }) =>
+    [draft.seats, draft.seats + more].map((seats) =>
+      questionOf(part, sets, seats, kind.times * value),
+    ),
   );
   const plan = JSON.stringify(questions);
   const current = powers?.plan === plan ? powers.found : null;

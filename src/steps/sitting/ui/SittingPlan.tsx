@@ -9,7 +9,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { Telling } from '@/core/design/telling';
 import { TASK_IDS, TASKS } from '@/core/tasks';
-import type { TaskId } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
 import { accountOf } from '@/steps/sitting/account';
 import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';

@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { suggestParts } from '@/core/design/suggest';
 import { DOUBTFUL_DB } from '@/core/spectrum/closest';
 import { TASKS } from '@/core/tasks';
-import type { TaskId } from '@/core/tasks/task';
+import type { TaskId } from '@/core/tasks';
 import { clipsShown, trialsOfPart } from '@/steps/sitting/account';
 import type { PartDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
@@ -64,9 +64,7 @@ export function Suggestion({
     trials,
     pair: task === 'triangle' && set.closest ? set.closest.pair : null,
   });
-  const asksFirst = parts.some(({ task }) =>
-    ['duo-trio', 'triangle', 'two-interval'].includes(task),
-  );
+  const asksFirst = parts.some(({ task }) => TASKS[task].asksFirst);
   return (
     <>
       {doubt && !asksFirst && (

@@ -1,8 +1,10 @@
 import { Random } from '@/core/signal/random';
-import { type PowerQuestion, simulatedPower } from '@/core/simulation/panel-power';
+import { simulatedPower } from '@/core/simulation/panel-power';
+import type { TaskId } from '@/core/tasks';
+import type { PowerQuestion } from '@/core/tasks/task';
 
 export interface PowerOrder {
-  questions: PowerQuestion[];
+  questions: (PowerQuestion & { task: TaskId })[];
   runs: number;
   seed: number;
 }

@@ -1,35 +1,34 @@
 'use client';
 
 import { useCallback } from 'react';
-import type { TaskId } from '@/core/tasks/task';
 import styles from '../listening.module.css';
 import { type BodyProps, useKeys } from './body';
 import { Slip } from './Slip';
 
-/** What the button under a slip says. */
-const CHOOSE: Partial<Record<TaskId, (word: string) => string>> = {
-  pair: (word) => `${word} suits better`,
-  'two-interval': (word) => `It is ${word}`,
-  'duo-trio': (word) => `${word} is the twin`,
-  triangle: (word) => `${word} is the odd one`,
-};
-
 const SIDES = ['first', 'second'] as const;
 
-/** Two or three slips, one of which is meant: pairs, twins, the odd one out. */
-export function ChoiceBody(props: BodyProps) {
+/**
+ * Two or three slips, one of which is meant: pairs, twins, the odd one out.
+ * @param choose what the button under a slip says
+ * @param from first slot that may be meant; those before are only compared with
+ * @param liking whether a side is chosen, by taste; else a slot is meant
+ */
+export function ChoiceBody({
+  choose: said,
+  from = 0,
+  liking = false,
+  ...props
+}: BodyProps & { choose: (word: string) => string; from?: number; liking?: boolean }) {
   const { part, clips, player, state, silent, heard, open, answer, onAnswer } = props;
-  const { task } = part;
-  // The first of a duo-trio is only compared with.
-  const from = task === 'duo-trio' ? 1 : 0;
+  const ties = liking && part.tiesAllowed;
   let chosen: number | null = null;
   if (answer && 'slot' in answer) chosen = answer.slot;
   if (answer && 'choice' in answer && answer.choice !== 'tie')
     chosen = SIDES.indexOf(answer.choice);
   const tied = answer !== null && 'choice' in answer && answer.choice === 'tie';
   const choose = useCallback(
-    (slot: number) => onAnswer(task === 'pair' ? { choice: SIDES[slot] } : { slot }),
-    [onAnswer, task],
+    (slot: number) => onAnswer(liking ? { choice: SIDES[slot] } : { slot }),
+    [onAnswer, liking],
   );
   const last = clips.length - 1;
   useKeys(
@@ -38,11 +37,11 @@ export function ChoiceBody(props: BodyProps) {
         if (!open) return;
         if (key === 'ArrowLeft') choose(Math.max(from, (chosen ?? from + 1) - 1));
         else if (key === 'ArrowRight') choose(Math.min(last, (chosen ?? last - 1) + 1));
-        else if (key === 'ArrowDown' && part.tiesAllowed && task === 'pair') {
+        else if (key === 'ArrowDown' && ties) {
           onAnswer({ choice: 'tie' });
         }
       },
-      [open, choose, chosen, from, last, onAnswer, part.tiesAllowed, task],
+      [open, choose, chosen, from, last, onAnswer, ties],
     ),
   );
   return (
@@ -66,13 +65,13 @@ export function ChoiceBody(props: BodyProps) {
                 onClick={() => choose(i)}
               >
                 {chosen === i ? '✓ ' : ''}
-                {CHOOSE[task]?.(word) ?? word}
+                {said(word)}
               </button>
             )}
           </div>
         ))}
       </div>
-      {task === 'pair' && part.tiesAllowed && (
+      {ties && (
         <button
           className={styles.tie}
           aria-pressed={tied}

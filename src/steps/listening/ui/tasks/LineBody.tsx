@@ -47,12 +47,20 @@ function usePhone(): boolean {
 const clamp = (place: number) => Math.min(100, Math.max(0, Math.round(place)));
 
 /**
- * Slips on one line, worse to better; they may share a spot, and each must be placed. Against the
- * reference only the candidate is placed, and the middle is "as good as it".
+ * Slips on one line; they may share a spot, and each must be placed.
+ * @param lower what stands at the lower end
+ * @param upper and at the upper one
+ * @param middle what the middle means, where it means something
+ * @param against whether the first clip is a reference, which is heard and not placed
  */
-export function LineBody(props: BodyProps) {
-  const { part, clips, player, state, silent, heard, open, answer, onAnswer } = props;
-  const against = part.task === 'reference';
+export function LineBody({
+  lower,
+  upper,
+  middle,
+  against = false,
+  ...props
+}: BodyProps & { lower: string; upper: string; middle?: string; against?: boolean }) {
+  const { clips, player, state, silent, heard, open, answer, onAnswer } = props;
   /** Slots that are placed. */
   const first = against ? 1 : 0;
   const phone = usePhone();
@@ -179,9 +187,6 @@ export function LineBody(props: BodyProps) {
       {waiting.map(token)}
     </div>
   );
-  const [better, worse] = against
-    ? ['better than the reference', 'worse than the reference']
-    : ['better for this part', 'worse for this part'];
   return (
     <div
       ref={wrapper}
@@ -220,7 +225,7 @@ export function LineBody(props: BodyProps) {
           }}
         >
           <div className={styles.rule} />
-          {against && <div className={styles.middle} />}
+          {middle && <div className={styles.middle} />}
           {placed.map(({ slot, place }) => {
             const beside = heights.get(slot) ?? 0;
             const row = rows.get(slot) ?? 0;
@@ -249,9 +254,9 @@ export function LineBody(props: BodyProps) {
           })}
         </div>
         <div className={styles.lineEnds}>
-          <span>{phone ? better : worse}</span>
-          {against && <span>as good as it</span>}
-          <span>{phone ? worse : better}</span>
+          <span>{phone ? upper : lower}</span>
+          {middle && <span>{middle}</span>}
+          <span>{phone ? lower : upper}</span>
         </div>
       </div>
       {phone && tray}

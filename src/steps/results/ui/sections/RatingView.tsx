@@ -139,7 +139,7 @@ function Repeatability({ rows }: { rows: RatingAnalysis['repeatability'] }) {
 }
 
 /** Places on a line: means, and behind them pairs, agreement and repeatability. */
-export function RatingView({ results: { rating, against } }: ViewProps) {
+export function RatingView({ results: { rating }, ends }: ViewProps) {
   if (!rating) return null;
   const rows = [...rating.chains].sort((x, y) => y.adjustedMean - x.adjustedMean);
   return (
@@ -151,11 +151,7 @@ export function RatingView({ results: { rating, against } }: ViewProps) {
             <TableCell align="right">Ratings</TableCell>
             <TableCell align="right">Mean</TableCell>
             <TableCell align="right">95 %</TableCell>
-            <TableCell sx={{ width: '40%' }}>
-              {against.length > 0
-                ? 'worse than the reference … better'
-                : 'worse … better for this part'}
-            </TableCell>
+            <TableCell sx={{ width: '40%' }}>{ends && `${ends[0]} … ${ends[1]}`}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>

@@ -8,4 +8,6 @@ export interface ViewProps {
   chains: string[];
   findings: Findings;
   controls: string[];
+  /** Of the line that places were given on; null where the task has none. */
+  ends: readonly [lower: string, upper: string] | null;
 }

@@ -1,10 +1,23 @@
+import { judgementsNeeded } from '@/core/design/power';
+import { distance } from '@/core/simulation/listeners';
+import { rightShare } from '@/core/statistics/psychometric';
+import {
+  DISTANCE_SCALE,
+  FORCED_TRIALS,
+  forcedPower,
+  rightFound,
+  slotOf,
+} from '../shared/forced-panel';
 import { rounds } from '@/core/design/rounds';
-import { rightOrWrong } from './forced-choice';
-import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
+import { rightOrWrong } from '../shared/forced-choice';
+import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
+
+/** What of a simulated listener’s d′ is left without the other beside it. */
+const REMEMBERED = 0.7;
 
 /** From memory (A or not-A, ISO 8588, with both learned): one clip alone, which of the two is it? */
 export const memory: Task = {
-  id: 'memory',
+  ...PLAIN,
   name: 'From memory',
   shows: 'Two recordings are learned; then one at a time comes back: which of the two is it?',
   proves:
@@ -12,7 +25,10 @@ export const memory: Task = {
   prompt: 'Which of the two is this?',
   ofOnePair: true,
   freshWordsOnly: true,
+  learns: true,
+  proposes: () => ({ trials: FORCED_TRIALS, words: [] }),
   clips: () => 1,
+  practiceClips: 2,
   round: () => 2,
   orders({ seats, trialsPerSeat, pair, random }) {
     if (!pair) throw new RangeError('learning by heart needs two named chains');
@@ -33,6 +49,19 @@ export const memory: Task = {
     return 'slot' in answer && (answer.slot === 0 || answer.slot === 1) ? null : WRONG_SHAPE;
   },
   section: 'recall',
+  buys({ seats, trials }) {
+    const needed = judgementsNeeded(0.7);
+    return `${seats * trials} answers from memory; ${needed} tell a difference that 70 of 100 remember, 8 times in 10.`;
+  },
+  power: {
+    ...forcedPower('two-interval'),
+    found: (question, random) => rightFound(question, 'two-interval', 1, random),
+  },
+  simulate(listener, { trial, characters }) {
+    if (trial.kind === 'learning') return { learned: true };
+    const d = REMEMBERED * DISTANCE_SCALE * distance(characters[0], characters[1]);
+    return slotOf(listener, rightShare('two-interval', d), trial.right ?? 0, [0, 1]);
+  },
   observe(answer, trial) {
     const said = rightOrWrong(answer, trial, trial.learned);
     return said ? [{ kind: 'recall', ...said }] : [];

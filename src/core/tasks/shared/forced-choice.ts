@@ -12,7 +12,7 @@ import {
   plain,
   type TrialDesign,
   WRONG_SHAPE,
-} from './task';
+} from '../task';
 
 /** One way of presenting a pair: which of the two (0, 1) stands in each slot, and the right slot. */
 export interface Presentation {

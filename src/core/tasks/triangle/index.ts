@@ -1,18 +1,21 @@
+import { buysOfForced, forcedPower, forcedTrials, toldApart } from '../shared/forced-panel';
 import { allPairs } from '@/core/design/orders';
-import { forcedChoiceOrders, observeForced, slotRefusal } from './forced-choice';
-import { type Task, trialSeconds } from './task';
+import { forcedChoiceOrders, observeForced, slotRefusal } from '../shared/forced-choice';
+import { PLAIN, type Task, trialSeconds } from '../task';
 
 /** Triangle (ISO 4120): which of three is not like the others? */
 export const triangle: Task = {
-  id: 'triangle',
+  ...PLAIN,
   name: 'Odd one out',
   shows: 'Three recordings, two of them the same.',
   proves:
     'Whether two can be told apart at all; not which is better. Guessing gives one in three; slight differences need many trials.',
   prompt: 'Which one is not like the other two?',
-  ofOnePair: false,
   freshWordsOnly: true,
+  asksFirst: true,
+  proposes: ({ chains }) => ({ trials: forcedTrials(allPairs(chains).length), words: [] }),
   clips: () => 3,
+  practiceClips: 3,
   round: (chains) => allPairs(chains).length,
   orders: (plan) =>
     forcedChoiceOrders(plan, [
@@ -26,5 +29,12 @@ export const triangle: Task = {
   seconds: trialSeconds,
   refusal: (answer, trial) => slotRefusal(answer, trial, 0),
   section: 'audibility',
+  buys: ({ seats, trials, among }) => {
+    const pairs = allPairs(among).length;
+    return buysOfForced('triangle', (seats * trials) / pairs, pairs);
+  },
+  power: forcedPower('triangle'),
+  simulate: (listener, { trial, characters }) =>
+    toldApart(listener, 'triangle', trial, characters, [0, 1, 2]),
   observe: (answer, trial) => observeForced('triangle', answer, trial),
 };

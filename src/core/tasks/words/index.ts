@@ -1,24 +1,23 @@
+import { STEREO_WORDS, TONAL_WORDS } from './lists';
+import { buys, simulate } from './panel';
 import { williamsRows, williamsRun } from '@/core/design/williams';
-import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
-
-export const TONAL_WORDS: readonly string[] = (
-  'dark bright boxy nasal airy thin full warm harsh sibilant boomy hollow smooth forward scooped ' +
-  'detailed dull noisy'
-).split(' ');
-export const STEREO_WORDS: readonly string[] =
-  'centred stable wide enveloping narrow blurred'.split(' ');
+import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
 
 /** Check all that apply: one recording, and the words that fit it. */
 export const words: Task = {
-  id: 'words',
+  ...PLAIN,
   name: 'In words',
   shows: 'One recording at a time and a list of words; all that fit are ticked.',
   proves:
     'Which words go with which chain, later beside the measurements; not how much of it, nor whether it is liked.',
   prompt: 'Which words fit this recording?',
-  ofOnePair: false,
-  freshWordsOnly: false,
+  asksWords: true,
+  proposes: ({ chains, stereo }) => ({
+    trials: chains,
+    words: [...(stereo ? STEREO_WORDS : []), ...TONAL_WORDS],
+  }),
   clips: () => 1,
+  practiceClips: 1,
   round: (chains) => chains,
   orders({ chains, seats, trialsPerSeat, pair, random }) {
     const all = pair ?? Array.from({ length: chains }, (_, i) => i);
@@ -38,6 +37,9 @@ export const words: Task = {
     return answer.words.every((word) => trial.words.includes(word)) ? null : WRONG_SHAPE;
   },
   section: 'attributes',
+  buys,
+  power: null,
+  simulate,
   observe(answer, { kind, chains }) {
     if (!('words' in answer) || kind === 'learning') return [];
     return [{ kind: 'ticks', role: kind, chain: chains[0], words: answer.words }];

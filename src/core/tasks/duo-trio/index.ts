@@ -1,17 +1,21 @@
+import { buysOfForced, forcedPower, forcedTrials, toldApart } from '../shared/forced-panel';
 import { allPairs } from '@/core/design/orders';
-import { forcedChoiceOrders, observeForced, slotRefusal } from './forced-choice';
-import { type Task, trialSeconds } from './task';
+import { forcedChoiceOrders, observeForced, slotRefusal } from '../shared/forced-choice';
+import { PLAIN, type Task, trialSeconds } from '../task';
 
 /** Duo-trio with balanced reference (ISO 10399): which of two is the twin of the first? */
 export const duoTrio: Task = {
-  id: 'duo-trio',
+  ...PLAIN,
   name: 'Which twin?',
   shows: 'One recording, then two more: one of them is the same as the first.',
   proves: 'Whether two can be told apart at all; not which is better. Guessing gives one in two.',
   prompt: 'Which of the two is the same as the first?',
-  ofOnePair: false,
+  namesReference: true,
   freshWordsOnly: true,
+  asksFirst: true,
+  proposes: ({ chains }) => ({ trials: forcedTrials(allPairs(chains).length), words: [] }),
   clips: () => 3,
+  practiceClips: 3,
   round: (chains) => allPairs(chains).length,
   orders: (plan) =>
     forcedChoiceOrders(plan, [
@@ -23,5 +27,12 @@ export const duoTrio: Task = {
   seconds: trialSeconds,
   refusal: (answer, trial) => slotRefusal(answer, trial, 1),
   section: 'audibility',
+  buys: ({ seats, trials, among }) => {
+    const pairs = allPairs(among).length;
+    return buysOfForced('duo-trio', (seats * trials) / pairs, pairs);
+  },
+  power: forcedPower('duo-trio'),
+  simulate: (listener, { trial, characters }) =>
+    toldApart(listener, 'duo-trio', trial, characters, [1, 2]),
   observe: (answer, trial) => observeForced('duo-trio', answer, trial),
 };

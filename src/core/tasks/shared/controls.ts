@@ -7,7 +7,7 @@ import {
   plain,
   type Task,
   type TrialDesign,
-} from './task';
+} from '../task';
 
 /** A clip against itself and against itself 1 dB louder; which clip goes round over the seats. */
 export function* controlTrials(plan: OrderPlan): Generator<TrialDesign[], never> {

@@ -1,22 +1,26 @@
+import { allPairs } from '@/core/design/orders';
+import { worths } from '@/core/simulation/listeners';
+import { buysOfRatings, placesOf, POINTS, ratingsFound } from '../shared/places-panel';
 import { incompleteBlocks } from '@/core/design/blocks';
 import { rounds } from '@/core/design/rounds';
 import { williamsRows } from '@/core/design/williams';
-import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
+import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
 
 /** More slips than this on one line nobody keeps apart. */
 export const MOST_ON_A_LINE = 8;
 
 /** All clips of a set on one line, worse to better; the reference is among them without a name. */
 export const line: Task = {
-  id: 'line',
+  ...PLAIN,
   name: 'On one line',
   shows: 'All recordings of a set as slips, to be placed on one line from worse to better.',
   proves:
     'An order of all with the size of the gaps, from few minutes; slight differences are told less surely than in pairs.',
   prompt: 'Place each recording: how well does it suit this part?',
-  ofOnePair: false,
-  freshWordsOnly: false,
+  offers: { repeats: { label: 'One clip twice on the line: who is consistent', as: 'slot' } },
+  proposes: ({ chains }) => ({ trials: Math.ceil(chains / MOST_ON_A_LINE), words: [] }),
   clips: (chains) => Math.min(chains, MOST_ON_A_LINE),
+  practiceClips: 3,
   round: (chains) => Math.ceil(chains / MOST_ON_A_LINE),
   orders({ chains, seats, trialsPerSeat, controls, pair, random }) {
     const all = pair ?? Array.from({ length: chains }, (_, i) => i);
@@ -43,13 +47,30 @@ export const line: Task = {
     return answer.places.length === slots ? null : 'Place every slip on the line, then confirm.';
   },
   section: 'rating',
+  line: {
+    ends: ['worse', 'better for this part'],
+    said: { highest: 'stands highest', lowest: 'lowest', best: 'is placed best' },
+  },
+  buys: ({ seats, trials, among }) =>
+    buysOfRatings(
+      seats,
+      (trials * Math.min(among, MOST_ON_A_LINE)) / among,
+      allPairs(among).length,
+    ),
+  power: {
+    stated: POINTS,
+    found: (question, random) => ratingsFound(question, question.chains, question.trials, random),
+  },
+  simulate: (listener, { trial, characters }) => ({
+    places: placesOf(listener, worths(listener, trial, characters)),
+  }),
   observe(answer, { kind, chains }) {
     if (!('places' in answer) || kind === 'learning') return [];
     return answer.places.map((value, slot) => {
       const chain = chains[slot];
       // A slip that lies there twice is a repeat of itself.
       const role = chains.indexOf(chain) < slot ? 'repeat' : kind;
-      return { kind: 'rating', role, chain, value, against: '' };
+      return { kind: 'rating', role, chain, value, against: '', scale: '' };
     });
   },
 };

@@ -1,19 +1,28 @@
+import { worths } from '@/core/simulation/listeners';
+import { buysOfRatings, placeOf, POINTS, ratingsFound } from '../shared/places-panel';
 import { williamsRows, williamsRun } from '@/core/design/williams';
-import { amongJudged } from './controls';
-import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
+import { amongJudged } from '../shared/controls';
+import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
 
 /** The known reference returns before each candidate; the middle of the scale is "as good as it". */
 export const reference: Task = {
-  id: 'reference',
+  ...PLAIN,
   name: 'Against the reference',
   shows:
     'The reference, named as such, and one candidate; judged from worse through alike to better.',
   proves:
     'How far each stands from one known sound, comparable over days; the hidden reference shows how far chance reaches.',
   prompt: 'Against the reference, how well does the other suit this part?',
-  ofOnePair: false,
+  pairLabels: null,
   freshWordsOnly: true,
+  namesReference: true,
+  offers: {
+    self: { label: 'The reference hidden among the candidates', as: 'trial' },
+    repeats: { label: 'Asked twice', as: 'trial' },
+  },
+  proposes: ({ chains }) => ({ trials: chains - 1, words: [] }),
   clips: () => 2,
+  practiceClips: 2,
   round: (chains) => chains - 1,
   orders({ chains, seats, trialsPerSeat, controls, pair, reference: ref, random }) {
     const among = pair ?? Array.from({ length: chains }, (_, i) => i);
@@ -36,9 +45,28 @@ export const reference: Task = {
     return answer.places.length === 1 ? null : 'Place the slip on the line, then confirm.';
   },
   section: 'against',
+  line: {
+    ends: ['worse than the reference', 'better'],
+    said: { highest: 'stands highest', lowest: 'lowest', best: 'is placed best' },
+  },
+  buys: ({ seats, trials, among }) => {
+    const candidates = Math.max(1, among - 1);
+    return buysOfRatings(seats, trials / candidates, candidates);
+  },
+  power: {
+    stated: POINTS,
+    found: (question, random) => {
+      const candidates = question.chains - 1;
+      return ratingsFound(question, candidates, Math.floor(question.trials / candidates), random);
+    },
+  },
+  simulate: (listener, { trial, characters }) => {
+    const [known, other] = worths(listener, trial, characters);
+    return { places: [placeOf(listener, other - known)] };
+  },
   observe(answer, { kind, chains }) {
     if (!('places' in answer) || kind === 'learning') return [];
     const [against, chain] = chains;
-    return [{ kind: 'rating', role: kind, chain, value: answer.places[0], against }];
+    return [{ kind: 'rating', role: kind, chain, value: answer.places[0], against, scale: '' }];
   },
 };

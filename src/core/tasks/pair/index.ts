@@ -1,18 +1,26 @@
+import { buys, power, simulate } from './panel';
 import { allPairs, pairOrders } from '@/core/design/orders';
-import { amongJudged, controlTrials } from './controls';
-import { plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from './task';
+import { amongJudged, controlTrials } from '../shared/controls';
+import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
 
 /** Paired comparison (ISO 5495), forced or with ties. */
 export const pair: Task = {
-  id: 'pair',
+  ...PLAIN,
   name: 'Which one?',
   shows: 'Two recordings; one is chosen, or neither where a tie is allowed.',
   proves:
     'Which of two is preferred, by how much and how surely; not how good either is, and nothing when nobody can tell them apart.',
   prompt: 'Which recording suits this part better?',
-  ofOnePair: false,
-  freshWordsOnly: false,
+  tiesOffered: true,
+  adaptable: true,
+  offers: {
+    self: { label: 'One clip against itself: who likes a place in the order', as: 'trial' },
+    louder: { label: 'One clip 1 dB louder: who follows loudness', as: 'trial' },
+    repeats: { label: 'Asked twice', as: 'trial' },
+  },
+  proposes: ({ chains }) => ({ trials: allPairs(chains).length, words: [] }),
   clips: () => 2,
+  practiceClips: 2,
   round: (chains) => allPairs(chains).length,
   orders(plan) {
     const names = plan.pair ?? Array.from({ length: plan.chains }, (_, i) => i);
@@ -42,6 +50,9 @@ export const pair: Task = {
       : null;
   },
   section: 'pair',
+  buys,
+  power,
+  simulate,
   observe(answer, { kind, chains, gainsDb }) {
     if (!('choice' in answer) || kind === 'learning') return [];
     const response = ({ first: 'a', second: 'b', tie: 'tie' } as const)[answer.choice];

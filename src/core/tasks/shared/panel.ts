@@ -1,0 +1,7 @@
+/** The level of every test. */
+export const ALPHA = 0.05;
+
+export const times = <T>(count: number, make: (i: number) => T): T[] =>
+  Array.from({ length: count }, (_, i) => make(i));
+
+export const each = (pairs: number) => (pairs === 1 ? 'the pair' : `each of ${pairs} pairs`);
