@@ -1,5 +1,5 @@
 import { signTest } from './distributions';
-import type { Observation, Of } from './observation';
+import { type Observation, type Of, ofOneScale } from './observation';
 import { meanOf } from './rating/cells';
 import { pText } from './words';
 
@@ -26,8 +26,8 @@ export interface Controls {
   repeats: { n: number; alike: number; byChance: number } | null;
   /** Recordings placed twice: mean distance, and what one placing scatters by. */
   places: { n: number; apart: number; scatter: number } | null;
-  /** The reference against itself. */
-  hidden: { n: number; mean: number } | null;
+  /** The reference itself, hidden among the others. */
+  hidden: { n: number; mean: number; scale: string } | null;
 }
 
 export const NO_CONTROLS: Controls = {
@@ -110,7 +110,7 @@ function places(ratings: readonly Of<'rating'>[]): Controls['places'] {
 export function analyzeControls(observations: readonly Observation[]): Controls {
   const pairs = observations.filter((one): one is Of<'pair'> => one.kind === 'pair');
   const ratings = observations.filter((one): one is Of<'rating'> => one.kind === 'rating');
-  const hidden = ratings.filter(({ role }) => role === 'self').map(({ value }) => value);
+  const hidden = ofOneScale(ratings.filter(({ role }) => role === 'self'));
   return {
     self: sides(
       pairs.filter(({ role }) => role === 'self'),
@@ -122,7 +122,14 @@ export function analyzeControls(observations: readonly Observation[]): Controls 
     ),
     repeats: repeats(pairs),
     places: places(ratings),
-    hidden: hidden.length === 0 ? null : { n: hidden.length, mean: meanOf(hidden) },
+    hidden:
+      hidden.length === 0
+        ? null
+        : {
+            n: hidden.length,
+            mean: meanOf(hidden.map(({ value }) => value)),
+            scale: hidden[0].scale,
+          },
   };
 }
 
@@ -153,7 +160,9 @@ export function controlSentences({ self, louder, repeats, places, hidden }: Cont
   }
   if (hidden) {
     said.push(
-      `The reference against itself was placed at ${hidden.mean.toFixed(0)} on average (50 is “as good as it”, ${hidden.n} times).`,
+      hidden.scale === ''
+        ? `The reference against itself was placed at ${hidden.mean.toFixed(0)} on average (50 is “as good as it”, ${hidden.n} times).`
+        : `The reference itself, hidden among the others, was placed at ${hidden.mean.toFixed(0)} of 100 on average (${hidden.n} times).`,
     );
   }
   if (places) {

@@ -114,7 +114,16 @@ it('keeps sittings apart where the file names them and they are asked for', () =
 it('numbers what was asked again in the same place', () => {
   const at = { listener: 'L', source: 's', passage: '', context: 'c', sitting: '', part: '1' };
   const rated = (chain: string, trial: string) =>
-    ({ ...at, kind: 'rating', role: 'judged', chain, value: 1, against: '', scale: '', trial }) as const;
+    ({
+      ...at,
+      kind: 'rating',
+      role: 'judged',
+      chain,
+      value: 1,
+      against: '',
+      scale: '',
+      trial,
+    }) as const;
   const numbered = withReplicates([
     rated('x', '1'),
     rated('y', '1'),

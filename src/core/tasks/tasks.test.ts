@@ -1,7 +1,7 @@
 import { Random } from '@/core/signal/random';
 import { TASK_IDS, TASKS, type TaskId } from '.';
 import { type AskedTrial, LOUDER_DB, type OpenedTrial, type OrderPlan } from './task';
-import { MOST_ON_A_LINE } from './line';
+import { MOST_ON_A_LINE } from './shared/lines';
 import { STEREO_WORDS, TONAL_WORDS } from './words/lists';
 
 const plan = (change: Partial<OrderPlan> = {}): OrderPlan => ({

@@ -134,7 +134,7 @@ it('every task is walked to its end, closed, and read in its own way', async () 
     { listeners: 4, listenersWithHidden: 4, difference: 0, p: null },
     { listeners: 4, listenersWithHidden: 4, difference: 0, p: null },
   ]);
-  expect(of('reference')?.controls.hidden).toEqual({ n: 4, mean: 60 });
+  expect(of('reference')?.controls.hidden).toEqual({ n: 4, mean: 60, scale: '' });
   expect(of('words')?.attributes).toMatchObject([{ word: 'bright' }]);
   // The second was always chosen: in controls, too; and a pair asked again the other way round shows it.
   expect(result?.parts?.find(({ task }) => task === 'pair')?.controls).toEqual([

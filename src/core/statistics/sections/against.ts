@@ -22,7 +22,8 @@ export const against = section({
   id: 'against',
   version: 1,
   schema,
-  select: (one: Observation): one is Of<'rating'> => one.kind === 'rating' && one.against !== '' && one.scale === '',
+  select: (one: Observation): one is Of<'rating'> =>
+    one.kind === 'rating' && one.against !== '' && one.scale === '',
   empty: [],
   compute: (own) => ({ result: analyzeAgainst(own), warnings: [] }),
   findings: ({ against: rows }) => againstFindings(rows),

@@ -20,7 +20,7 @@ const schema: z.ZodType<Controls> = z.object({
   louder: sides,
   repeats: orNull(z.object({ n: count, alike: count, byChance: p })),
   places: orNull(z.object({ n: count, apart: z.number(), scatter: z.number() })),
-  hidden: orNull(z.object({ n: count, mean: z.number() })),
+  hidden: orNull(z.object({ n: count, mean: z.number(), scale: z.string() })),
 });
 
 /** What the controls show, apart from every test. */

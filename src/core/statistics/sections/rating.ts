@@ -102,7 +102,8 @@ export const rating = section({
     if (ratings.length === 0) return { result: null as RatingAnalysis | null, warnings: [] };
     const { analysis, warnings } = analyzeRatings(ratings, of('repeat'), parts);
     if (own.length < every.length) {
-      const message = 'places on a line that runs otherwise are left out here; read their part alone';
+      const message =
+        'places on a line that runs otherwise are left out here; read their part alone';
       warnings.push({ code: 'other-scale', section: 'rating', message });
     }
     return { result: analysis, warnings };

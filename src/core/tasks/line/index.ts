@@ -1,13 +1,9 @@
 import { allPairs } from '@/core/design/orders';
 import { worths } from '@/core/simulation/listeners';
 import { buysOfRatings, placesOf, POINTS, ratingsFound } from '../shared/places-panel';
-import { incompleteBlocks } from '@/core/design/blocks';
 import { rounds } from '@/core/design/rounds';
-import { williamsRows } from '@/core/design/williams';
+import { linesOf, MOST_ON_A_LINE } from '../shared/lines';
 import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
-
-/** More slips than this on one line nobody keeps apart. */
-export const MOST_ON_A_LINE = 8;
 
 /** All clips of a set on one line, worse to better; the reference is among them without a name. */
 export const line: Task = {
@@ -22,23 +18,22 @@ export const line: Task = {
   clips: (chains) => Math.min(chains, MOST_ON_A_LINE),
   practiceClips: 3,
   round: (chains) => Math.ceil(chains / MOST_ON_A_LINE),
-  orders({ chains, seats, trialsPerSeat, controls, pair, random }) {
+  orders(plan) {
+    const { chains, controls, pair, random } = plan;
     const all = pair ?? Array.from({ length: chains }, (_, i) => i);
-    const size = Math.min(all.length, MOST_ON_A_LINE);
-    const blocks = incompleteBlocks(all.length, size, seats * trialsPerSeat, random);
     const repeated = rounds(all, random);
-    const places = williamsRows(size + (controls.repeats > 0 ? 1 : 0), random);
-    return Array.from({ length: seats }, (_, seat) =>
-      Array.from({ length: trialsPerSeat }, (_, trial): TrialDesign => {
-        const block = random.shuffled(blocks[seat * trialsPerSeat + trial]).map((i) => all[i]);
-        if (controls.repeats > 0) {
-          let twice = repeated.next().value;
-          while (!block.includes(twice)) twice = repeated.next().value;
-          block.push(twice);
-        }
-        const slots = places.next().value.map((i) => plain(block[i]));
-        return { kind: 'judged', slots, right: null };
-      }),
+    const twice = (line: readonly number[]) => {
+      let again = repeated.next().value;
+      while (!line.includes(again)) again = repeated.next().value;
+      return again;
+    };
+    const size = Math.min(all.length, MOST_ON_A_LINE);
+    return linesOf(plan, all, size, controls.repeats > 0 ? twice : null).map((trials) =>
+      trials.map((line): TrialDesign => ({
+        kind: 'judged',
+        slots: line.map(plain),
+        right: null,
+      })),
     );
   },
   seconds: trialSeconds,

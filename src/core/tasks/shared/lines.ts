@@ -1,0 +1,29 @@
+import { incompleteBlocks } from '@/core/design/blocks';
+import { williamsRows } from '@/core/design/williams';
+import type { Random } from '@/core/signal/random';
+
+/** More slips than this on one line nobody keeps apart. */
+export const MOST_ON_A_LINE = 8;
+
+/**
+ * Which chains lie on each line, in the order of their slips: of every seat, of every trial. Where a line cannot
+ * hold all, each chain comes as often as every other.
+ * @param size chains on one line
+ * @param more one that a line holds beside them
+ */
+export function linesOf(
+  { seats, trialsPerSeat, random }: { seats: number; trialsPerSeat: number; random: Random },
+  chains: readonly number[],
+  size: number,
+  more: ((line: readonly number[]) => number) | null,
+): number[][][] {
+  const blocks = incompleteBlocks(chains.length, size, seats * trialsPerSeat, random);
+  const places = williamsRows(size + (more ? 1 : 0), random);
+  return Array.from({ length: seats }, (_, seat) =>
+    Array.from({ length: trialsPerSeat }, (_, trial) => {
+      const line = random.shuffled(blocks[seat * trialsPerSeat + trial]).map((i) => chains[i]);
+      if (more) line.push(more(line));
+      return places.next().value.map((i) => line[i]);
+    }),
+  );
+}
