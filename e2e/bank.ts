@@ -176,6 +176,7 @@ export async function answerTrial(page: Page, task: string, clips: number): Prom
         .click();
       break;
     case 'line':
+    case 'likeness':
     case 'reference': {
       // A slip that is placed moves from the tray to the line, so each is named first.
       const slips = await page.getByRole('slider', { name: /^[A-Z][a-z]+$/ }).all();
@@ -211,6 +212,7 @@ export const EVERY_TASK: Part[] = [
   { task: 'memory', name: 'From memory', clips: 1, trials: 1 },
   { task: 'reference', name: 'Against the reference', clips: 2, trials: 1 },
   { task: 'line', name: 'On one line', clips: 6, trials: 1 },
+  { task: 'likeness', name: 'How near', clips: 6, trials: 1 },
   { task: 'duo-trio', name: 'Which twin', clips: 3, trials: 1 },
   { task: 'words', name: 'In words', clips: 1, trials: 1 },
 ];

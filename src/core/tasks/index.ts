@@ -1,4 +1,5 @@
 import { duoTrio } from './duo-trio';
+import { likeness } from './likeness';
 import { line } from './line';
 import { memory } from './memory';
 import { pair } from './pair';
@@ -16,6 +17,7 @@ const ALL = {
   pair,
   line,
   reference,
+  likeness,
   words,
 } satisfies Record<string, Task>;
 

@@ -42,6 +42,7 @@ describe.each(TASK_IDS)('%s', (id) => {
       pair: 'choice',
       line: 'places',
       reference: 'places',
+      likeness: 'places',
       'duo-trio': 'slot',
       triangle: 'slot',
       'two-interval': 'slot',
@@ -50,7 +51,7 @@ describe.each(TASK_IDS)('%s', (id) => {
     }[id];
     for (const [name, answer] of Object.entries({
       choice: { choice: 'first' as const },
-      places: { places: id === 'line' ? [1, 2, 3] : [50] },
+      places: { places: { line: [1, 2, 3], likeness: [1, 2] }[id as string] ?? [50] },
       slot: { slot: 1 },
       words: { words: ['dark'] },
     })) {
@@ -171,6 +172,51 @@ describe('orders', () => {
   });
 });
 
+describe('a line that holds all', () => {
+  it.each([3, 4, 6])('gives each of %i chains every place equally often', (chains) => {
+    const trials = TASKS.line.orders(plan({ chains, seats: 2 * chains, trialsPerSeat: 1 })).flat();
+    const places = new Map<string, number>();
+    for (const { slots } of trials) {
+      slots.forEach(({ chain }, at) => {
+        places.set(`${chain}/${at}`, (places.get(`${chain}/${at}`) ?? 0) + 1);
+      });
+    }
+    expect([...places.values()]).toEqual(new Array(chains * chains).fill(2));
+  });
+});
+
+describe('likeness', () => {
+  const heard = (change: Partial<OrderPlan>) => TASKS.likeness.orders(plan(change)).flat();
+
+  it('names the reference first and lays every other beside it, each place equally often', () => {
+    const trials = heard({ chains: 5, seats: 8, trialsPerSeat: 1, reference: 2 });
+    const places = new Map<string, number>();
+    for (const { slots } of trials) {
+      expect(slots[0].chain).toBe(2);
+      expect(slots.map(({ chain }) => chain).sort()).toEqual([0, 1, 2, 3, 4]);
+      slots.forEach(({ chain }, at) => {
+        places.set(`${chain}/${at}`, (places.get(`${chain}/${at}`) ?? 0) + 1);
+      });
+    }
+    // Eight lines of four candidates: twice in each of four places.
+    const counts = [...places].filter(([key]) => !key.startsWith('2/')).map(([, n]) => n);
+    expect(counts).toEqual(new Array(16).fill(2));
+  });
+
+  it('hides the reference among the others when that is asked, and never lays more than eight', () => {
+    const controls = { self: true, louder: false, repeats: 0 };
+    const trials = heard({ chains: 12, seats: 11, trialsPerSeat: 2, reference: 0, controls });
+    const counts = new Array<number>(12).fill(0);
+    for (const { slots } of trials) {
+      expect(slots).toHaveLength(1 + MOST_ON_A_LINE);
+      expect(slots.slice(1).filter(({ chain }) => chain === 0)).toHaveLength(1);
+      for (const { chain } of slots.slice(1)) counts[chain]++;
+    }
+    // 22 lines of seven out of eleven: each 14 times.
+    expect(counts.slice(1)).toEqual(new Array(11).fill(14));
+  });
+});
+
 describe('what an answer says', () => {
   const trial = (change: Partial<OpenedTrial>): OpenedTrial => ({
     kind: 'judged',
@@ -206,6 +252,16 @@ describe('what an answer says', () => {
   it('the place of the candidate, with what it was placed against', () => {
     const [said] = TASKS.reference.observe({ places: [70] }, trial({}));
     expect(said).toMatchObject({ kind: 'rating', chain: 'Tarn', against: 'Kern', value: 70 });
+  });
+
+  it('how near each came to the reference, and the reference itself as a control', () => {
+    const answer = { places: [20, 95, 60] };
+    const heard = trial({ chains: ['Kern', 'Tarn', 'Kern', 'Ostra'] });
+    expect(TASKS.likeness.observe(answer, heard)).toMatchObject([
+      { role: 'judged', chain: 'Tarn', value: 20, against: 'Kern', scale: 'likeness' },
+      { role: 'self', chain: 'Kern', value: 95 },
+      { role: 'judged', chain: 'Ostra', value: 60 },
+    ]);
   });
 
   it('whether it was right, with the pair in order', () => {

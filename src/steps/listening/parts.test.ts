@@ -51,6 +51,8 @@ function fitting({ part, clips }: ListenerView, right: number | null): Answer {
       return { choice: 'second' };
     case 'line':
       return { places: clips.map((_, i) => 10 * i) };
+    case 'likeness':
+      return { places: clips.slice(1).map((_, i) => 30 * i) };
     case 'reference':
       return { places: [60] };
     case 'words':
@@ -111,7 +113,8 @@ it('every task is walked to its end, closed, and read in its own way', async () 
   }
   expect(new Set(views.map(({ part }) => Object.keys(part).join())).size).toBe(1);
   const words = views.flatMap(({ clips }) => clips.map(({ word }) => word));
-  expect(words.filter((word) => word === 'Reference').length).toBe(2 + 2 + 2);
+  // Named in the twins, against the reference with its control and repeat, and where likeness is asked.
+  expect(words.filter((word) => word === 'Reference').length).toBe(2 + 4 + 2);
 
   await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
   const order = await analysisOrder(sittingId);
@@ -135,6 +138,9 @@ it('every task is walked to its end, closed, and read in its own way', async () 
     { listeners: 4, listenersWithHidden: 4, difference: 0, p: null },
   ]);
   expect(of('reference')?.controls.hidden).toEqual({ n: 4, mean: 60, scale: '' });
+  expect(of('likeness')?.rating?.chains.map(({ n }) => n)).toEqual([8, 8]);
+  expect(of('likeness')?.against).toEqual([]);
+  expect(of('likeness')?.controls.hidden).toMatchObject({ n: 8, scale: 'likeness' });
   expect(of('words')?.attributes).toMatchObject([{ word: 'bright' }]);
   // The second was always chosen: in controls, too; and a pair asked again the other way round shows it.
   expect(result?.parts?.find(({ task }) => task === 'pair')?.controls).toEqual([

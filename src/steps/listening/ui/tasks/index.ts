@@ -1,5 +1,6 @@
 import type { TaskId } from '@/core/tasks';
 import { duoTrio } from './duo-trio';
+import { likeness } from './likeness';
 import { line } from './line';
 import { memory } from './memory';
 import { pair } from './pair';
@@ -18,5 +19,6 @@ export const TASK_UI: Readonly<Record<TaskId, TaskUi>> = {
   pair,
   line,
   reference,
+  likeness,
   words,
 };
