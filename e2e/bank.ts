@@ -256,7 +256,7 @@ export async function openSitting(
   const kept = await page.request.put(base, { data: plan, headers });
   const { id } = (await kept.json()) as { id: string };
   const opened = await page.request.post(`${base}/${id}/open`, { headers });
-  expect(opened.ok()).toBe(true);
+  expect(opened.ok(), await opened.text()).toBe(true);
   const [row] = await query<{ token: string; code: string; room: string }>(
     'SELECT token, code, room FROM sitting WHERE id = $1',
     [id],

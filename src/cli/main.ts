@@ -5,6 +5,7 @@ import { compareCommand } from './compare';
 import { InputError } from './errors';
 import { matchCommand } from './match';
 import { measureCommand } from './measure';
+import { readCommand } from './read';
 
 const METHODS: readonly MatchMethod[] = ['loudness', 'rms', 'tone'];
 
@@ -21,10 +22,10 @@ function parse<T extends NonNullable<ParseArgsConfig['options']>>(
   }
 }
 
-function wholeNumber(text: string): number {
+function wholeNumber(command: string, text: string): number {
   const value = Number(text);
   if (!/^\d+$/.test(text) || !Number.isSafeInteger(value)) {
-    throw new InputError(`analyze: the seed "${text}" is not a whole number`);
+    throw new InputError(`${command}: the seed "${text}" is not a whole number`);
   }
   return value;
 }
@@ -88,8 +89,22 @@ async function run([command, ...args]: string[]): Promise<void> {
       seed: { type: 'string', default: '1' },
       chains: { type: 'string' },
     });
-    const seed = wholeNumber(values.seed);
+    const seed = wholeNumber(command, values.seed);
     return analyzeCommand(positionals, { json: values.json, seed, chains: values.chains });
+  }
+  if (command === 'read') {
+    const { values, positionals } = parse(command, args, {
+      json: { type: 'boolean', default: false },
+      seed: { type: 'string', default: '1' },
+      chains: { type: 'string' },
+      plan: { type: 'string' },
+    });
+    return readCommand(positionals, {
+      json: values.json,
+      seed: wholeNumber(command, values.seed),
+      chains: values.chains,
+      plan: values.plan,
+    });
   }
   throw new InputError(`there is no command "${command}"`);
 }

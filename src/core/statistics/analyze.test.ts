@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { analyzeResults } from './analyze';
+import { disagreements, type Spec } from '@/core/test/expected';
 import { parseChainsFile } from './chains-file';
 import { judged } from './observation';
 import { analyzePairs } from './pair/analyze';
@@ -9,53 +10,9 @@ import { parseResultsFile } from './results-file';
 
 const FOLDER = path.join(process.cwd(), 'conformance/statistics');
 
-interface Spec {
+interface Case extends Spec {
   seed: number;
   chainsFile: string | null;
-  tolerance: Record<string, { abs: number; rel: number }>;
-  expect: Record<string, unknown> & { warnings: string[] };
-}
-
-const KEYS = [['a', 'b', 'task'], ['a', 'b'], ['chain'], ['listener'], ['word'], ['factor']];
-
-/** Every disagreement between what is wanted and what came, with its path. */
-function disagreements(want: unknown, got: unknown, at: string, spec: Spec): string[] {
-  if (typeof want === 'number') {
-    let tolerance = spec.tolerance['*'];
-    for (let p = at.replace(/\[[^\]]*\]/g, ''); p; p = p.split('.').slice(0, -1).join('.')) {
-      if (spec.tolerance[p]) {
-        tolerance = spec.tolerance[p];
-        break;
-      }
-    }
-    const limit = tolerance.abs + tolerance.rel * Math.abs(want);
-    return typeof got === 'number' && Math.abs(got - want) <= limit
-      ? []
-      : [`${at}: want ${want}, got ${String(got)}`];
-  }
-  if (Array.isArray(want)) {
-    if (!Array.isArray(got) || got.length !== want.length) return [`${at}: another length`];
-    const key = KEYS.find((names) => want.every((w) => w && names.every((n) => n in Object(w))));
-    return want.flatMap((w: unknown, i) => {
-      const same = (g: Record<string, unknown>) =>
-        key?.every((n) => g[n] === (w as Record<string, unknown>)[n]);
-      const match: unknown = key ? got.find(same) : got[i];
-      return disagreements(w, match, `${at}[${i}]`, spec);
-    });
-  }
-  if (want !== null && typeof want === 'object') {
-    return Object.entries(want).flatMap(([name, value]) => {
-      const inner = (got ?? {}) as Record<string, unknown>;
-      if (name === 'ci95Band') {
-        const ends = inner.ci95 as number[];
-        return (value as [number, number][]).flatMap(([low, high], i) =>
-          ends[i] >= low && ends[i] <= high ? [] : [`${at}.ci95[${i}]: ${ends[i]} out of band`],
-        );
-      }
-      return disagreements(value, inner[name], at ? `${at}.${name}` : name, spec);
-    });
-  }
-  return want === got ? [] : [`${at}: want ${String(want)}, got ${String(got)}`];
 }
 
 const NAMES = readdirSync(FOLDER)
@@ -66,7 +23,7 @@ describe('worked examples of the analysis contract', () => {
   it.each(NAMES)('%s agrees in every field', (name) => {
     const spec = JSON.parse(
       readFileSync(path.join(FOLDER, `${name}.expected.json`), 'utf8'),
-    ) as Spec;
+    ) as Case;
     const parts = spec.chainsFile
       ? parseChainsFile(readFileSync(path.join(FOLDER, spec.chainsFile)), ['microphone', 'preamp'])
       : null;

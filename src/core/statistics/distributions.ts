@@ -24,6 +24,11 @@ export function twoSidedP(ratio: number, df: number | null): number {
   return 2 * (df === null ? normalCdf(below, 0, 1) : tCdf(below, df));
 }
 
+/** P(T ≤ x) of Student's t. */
+export function tAtMost(x: number, df: number): number {
+  return tCdf(x, df);
+}
+
 /** Quantile of the same family as twoSidedP. */
 export function quantile(p: number, df: number | null): number {
   return df === null ? normalQuantile(p, 0, 1) : tQuantile(p, df);

@@ -1,4 +1,4 @@
-import { Matrix, QrDecomposition } from 'ml-matrix';
+import { EigenvalueDecomposition, Matrix, QrDecomposition } from 'ml-matrix';
 
 /** Rank of a matrix of small whole numbers, by elimination on its Gram matrix. */
 export function rankOf(matrix: Matrix): number {
@@ -32,4 +32,9 @@ export function inverseOf(matrix: Matrix): Matrix | null {
 /** What rounding made uneven about the diagonal is evened out. */
 export function symmetric(matrix: Matrix): Matrix {
   return Matrix.add(matrix, matrix.transpose()).mul(0.5);
+}
+
+/** Eigenvalues of a symmetric matrix. */
+export function eigenvaluesOf(matrix: Matrix): number[] {
+  return new EigenvalueDecomposition(matrix, { assumeSymmetric: true }).realEigenvalues;
 }

@@ -4,7 +4,8 @@ import { mayTry, takeBack } from '@/platform/limits';
 import { announce } from '@/platform/live';
 import { freshToken, hashOfToken } from '@/platform/secret-link';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { type Conducting, conductorView, type ConductorView } from './schema';
+import { type Conducting } from './schema';
+import { conductorView, type ConductorView } from './views';
 import { leastHeardS, minutesAfter, partAt, partViewOf, type Served, worded } from './service';
 import {
   bindConductor,

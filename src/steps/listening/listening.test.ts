@@ -19,7 +19,8 @@ import {
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
 import { HERE, bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
 import { analyseSitting, servedCopy } from '@/worker/tasks';
-import type { Answering, ListenerView } from './schema';
+import type { Answering } from './schema';
+import type { ListenerView } from './views';
 import { answer, clipFor, finishStage, join, keyForListener, viewFor } from './service';
 
 withTestDatabase();

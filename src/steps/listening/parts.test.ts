@@ -17,7 +17,7 @@ import {
 import { closeSitting, forget } from '@/steps/sitting/service';
 import { HERE, bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
 import { analyseSitting, servedCopy } from '@/worker/tasks';
-import type { ListenerView } from './schema';
+import type { ListenerView } from './views';
 import { answer, clipFor, finishStage, join, viewFor } from './service';
 
 withTestDatabase();

@@ -12,13 +12,8 @@ import type { CopyOrder } from '@/platform/send-copy';
 import { freshSeed } from '@/platform/system-random';
 import { looksForgotten } from '@/steps/sitting/alias';
 import { countSeats } from '@/steps/sitting/store';
-import {
-  type Answering,
-  type Joining,
-  type ListenerView,
-  listenerView,
-  type StageDone,
-} from './schema';
+import { type Answering, type Joining, type StageDone } from './schema';
+import { type ListenerView, listenerView } from './views';
 import {
   answerKeyAt,
   answersOf,

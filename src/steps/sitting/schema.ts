@@ -85,7 +85,7 @@ export const sittingDraft = z
     parts: z
       .array(partDraft)
       .min(1, 'A sitting needs at least one part.')
-      .max(8, 'A sitting has at most eight parts.'),
+      .max(12, 'A sitting has at most twelve parts.'),
   })
   .refine(
     ({ parts, room, codeMode }) =>

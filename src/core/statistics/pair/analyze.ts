@@ -199,6 +199,25 @@ export function soundFit(rows: readonly PairJudgement[]): SoundFit | null {
   return { chains: data.chains, strengths: fit.strengths, covariance, df };
 }
 
+/** Strengths with their errors, and how they were fitted, without any test. */
+export function pairStrengths(rows: readonly PairJudgement[]): {
+  method: PairAnalysis['fit']['method'];
+  chains: PairStrength[];
+  listeners: number;
+  codes: string[];
+} {
+  const { data, cells, isConnected, allTies, fit, errors } = modelOf(rows);
+  const listeners = data.listeners.length;
+  const codes = [
+    ...(listeners < ENOUGH_LISTENERS ? ['few-listeners'] : []),
+    ...(isConnected ? [] : ['disconnected']),
+    ...(allTies ? ['all-ties'] : []),
+    ...(fit?.method === 'penalised' ? ['separation'] : []),
+  ];
+  const method = fit?.method ?? 'none';
+  return { method, chains: strengths(data, cells, fit, errors), listeners, codes };
+}
+
 /** The model of some judgements, as far as there is one. */
 function modelOf(rows: readonly PairJudgement[]) {
   const data = indexJudgements(rows);

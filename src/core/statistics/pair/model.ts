@@ -7,6 +7,8 @@ export const PRIOR_SD = 2.5;
 /** Beyond this log odds of an observed combination the likelihood has no maximum worth the name. */
 const LARGEST_LOG_ODDS = 15;
 const SCORE_SETTLED = 1e-9;
+/** A maximum was found when no score is larger. */
+const SETTLED = 1e-8;
 const MAX_STEPS = 200;
 
 /** Same pair, same order, one listener (or the panel): how often each answer came. */
@@ -61,7 +63,7 @@ interface Evaluation {
 }
 
 /** Cells with their contrasts, made once per fit. */
-type Prepared = { cell: Cell; x: Float64Array }[];
+export type Prepared = { cell: Cell; x: Float64Array }[];
 
 export function prepareCells(cells: readonly Cell[], shape: ModelShape): Prepared {
   return cells.map((cell) => ({ cell, x: contrast(cell, shape) }));
@@ -190,6 +192,20 @@ export function fitPairModel(cells: readonly Cell[], shape: ModelShape): PairFit
 
 function fail(): never {
   throw new Error('the penalised fit did not settle');
+}
+
+/**
+ * Maximum likelihood of a model with other columns for z than one strength for each chain.
+ * @param prepared cells, each with the weights of its free parameters: columns, order effect, log tie weight
+ * @param shape as many chains as columns and one more
+ * @returns null where it has no maximum worth the name
+ */
+export function fitColumns(prepared: Prepared, shape: ModelShape): PairFit | null {
+  const cells = prepared.map(({ cell }) => cell);
+  const fit = maximise(prepared, shape, cells, null);
+  if (!fit) return null;
+  const { score } = evaluate(prepared, shape, fit.parameters);
+  return Math.max(0, ...score.map(Math.abs)) < SETTLED ? fit : null;
 }
 
 /** Newton's method with halved steps; null when the information is singular or a log odds runs away. */

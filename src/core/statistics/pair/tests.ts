@@ -15,12 +15,12 @@ export interface PanelTest {
 const FEWEST_LISTENERS = 3;
 
 /** From the side of a. */
-const OUTCOME = { a: 1, b: -1, tie: 0 } as const;
+export const OUTCOME = { a: 1, b: -1, tie: 0 } as const;
 /** What rounding leaves of a listener without any net win. */
 const NOTHING = 1e-9;
 
 /** Mean outcome from the side of whichever came first, over all judgements of known order. */
-function likingForFirst({ judgements }: PairData): number {
+export function likingForFirst({ judgements }: Pick<PairData, 'judgements'>): number {
   const known = judgements.filter(({ order }) => order !== 0);
   const sum = known.reduce((total, { order, response }) => total + order * OUTCOME[response], 0);
   return known.length === 0 ? 0 : sum / known.length;

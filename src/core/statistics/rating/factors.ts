@@ -110,18 +110,24 @@ export interface FactorModel {
   listeners: number;
 }
 
-/** The model of parts over rated chains that have both; null where no part can be told from another. */
-export function factorModel(ratings: readonly RatedChain[], parts: ChainParts): FactorModel | null {
+/**
+ * The model of parts over rated chains that have both.
+ * @returns "aliased" where no part can be told from another, null where too little is left to judge by
+ */
+export function factorModel(
+  ratings: readonly RatedChain[],
+  parts: ChainParts,
+): FactorModel | 'aliased' | null {
   const known = ratings.filter(({ chain }) => {
     const own = parts.get(chain);
     return own !== undefined && own.microphone !== '' && own.preamp !== '';
   });
-  if (known.length === 0) return null;
+  if (known.length === 0) return 'aliased';
   const { listeners, chains, means } = ratingTable(known);
   const design = factorDesign(chains, parts, true);
   const { terms, size, rowOf } = design;
   const rows = chains.map((chain) => rowOf.get(chain) ?? []);
-  if (terms.length === 0 || rankOf(new Matrix(rows)) < size) return null;
+  if (terms.length === 0 || rankOf(new Matrix(rows)) < size) return 'aliased';
   const groups = means.map((row): Group => {
     const own = row.flatMap((value, j) => (value === null ? [] : [{ value, row: rows[j] }]));
     return { rows: own.map((one) => one.row), values: own.map(({ value }) => value) };
@@ -165,8 +171,8 @@ export function factorTests(
     });
   }
   const model = factorModel(ratings, parts);
-  const tests = model ? testsOf(model) : [];
-  if (tests.length === 0) {
+  const tests = model && model !== 'aliased' ? testsOf(model) : [];
+  if (model === 'aliased') {
     warnings.push({
       code: 'factors-aliased',
       section: 'rating',

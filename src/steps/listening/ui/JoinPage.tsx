@@ -1,7 +1,8 @@
 'use client';
 
 import { type FormEvent, type ReactNode, useState } from 'react';
-import { type Joining, joining, type ListenerView } from '../schema';
+import { type Joining, joining } from '../schema';
+import type { ListenerView } from '../views';
 import styles from './listening.module.css';
 
 const PLAYBACK: Record<Joining['playback'], string> = {

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { ListenerView } from '../schema';
+import type { ListenerView } from '../views';
 import { ClipCache } from './clip-cache';
 import { DevicePage } from './DevicePage';
 import { JoinPage } from './JoinPage';

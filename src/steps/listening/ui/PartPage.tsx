@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { ListenerView } from '../schema';
+import type { ListenerView } from '../views';
 import styles from './listening.module.css';
 
 /** What the coming part asks; a good place to rest. */

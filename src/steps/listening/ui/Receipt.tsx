@@ -1,6 +1,6 @@
 'use client';
 
-import type { ListenerView } from '../schema';
+import type { ListenerView } from '../views';
 import styles from './listening.module.css';
 import { Message } from './Message';
 

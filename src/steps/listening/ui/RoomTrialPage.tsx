@@ -2,7 +2,8 @@
 
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Answer } from '@/core/tasks/task';
-import type { Answering, ListenerView } from '../schema';
+import type { Answering } from '../schema';
+import type { ListenerView } from '../views';
 import styles from './listening.module.css';
 import { TASK_UI } from './tasks';
 import { hintOf } from './tasks/texts';

@@ -1,4 +1,4 @@
-import type { ListenerView } from '../schema';
+import type { ListenerView } from '../views';
 import styles from './listening.module.css';
 
 type Shown = Pick<ListenerView, 'part' | 'minutesLeft'>;

@@ -4,7 +4,8 @@ import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react'
 import type { Answer } from '@/core/tasks/task';
 import { LoopBar } from '@/ui/player/LoopBar';
 import { usePlayer } from '@/ui/player/usePlayer';
-import type { Answering, ListenerView } from '../schema';
+import type { Answering } from '../schema';
+import type { ListenerView } from '../views';
 import { LevelNote } from './LevelNote';
 import { Loading } from './Loading';
 import styles from './listening.module.css';

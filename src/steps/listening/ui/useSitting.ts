@@ -5,13 +5,8 @@ import { z } from 'zod';
 import { Outbox, type OutboxState } from '@/ui/outbox';
 import { request, RequestError } from '@/ui/request';
 import { useOutbox } from '@/ui/useOutbox';
-import {
-  type Answering,
-  answering,
-  type Joining,
-  type ListenerView,
-  type StageDone,
-} from '../schema';
+import { type Answering, answering, type Joining, type StageDone } from '../schema';
+import type { ListenerView } from '../views';
 
 export interface Sitting {
   view: ListenerView;

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import type { Answer } from '@/core/tasks/task';
 import type { PlayerState, SyncPlayer } from '@/ui/player/engine';
-import type { ListenerView } from '../../schema';
+import type { ListenerView } from '../../views';
 
 /** What the middle of a trial page gets, whatever the task. */
 export interface BodyProps {

@@ -1,5 +1,5 @@
 import type { ComponentType, ReactNode } from 'react';
-import type { ListenerView } from '../../schema';
+import type { ListenerView } from '../../views';
 import type { BodyProps } from './body';
 
 type Part = ListenerView['part'];

@@ -1,5 +1,5 @@
 import type { Answer } from '@/core/tasks/task';
-import type { ListenerView } from '../../schema';
+import type { ListenerView } from '../../views';
 import { TASK_UI } from './index';
 
 type Part = ListenerView['part'];

@@ -1,0 +1,113 @@
+import { sortedNames } from '@/core/text/order';
+import { quantile } from '../distributions';
+import type { Of } from '../observation';
+import { pairStrengths } from '../pair/analyze';
+import { chainModel } from '../rating/analyze';
+import { meanOf, type RatedChain, ratingTable } from '../rating/cells';
+import type { Read, ReadingRows } from './reading';
+import { READ_TASKS, type ReadTask, topOf } from './shared';
+
+export interface CellStrength {
+  chain: string;
+  strength: number | null;
+  se: number | null;
+  ci95: [number, number] | null;
+}
+
+/** One place (source and context) under one task, read alone. */
+export interface ReadCell {
+  source: string;
+  context: string;
+  task: ReadTask;
+  listeners: number;
+  rows: number;
+  method: 'ml' | 'penalised' | 'none' | 'reml' | 'means';
+  chains: CellStrength[];
+  top: string[];
+}
+
+const FEW_LISTENERS = 5;
+
+/** Rows of one place, in the order of places. */
+export function placesOf<T extends { source: string; context: string }>(
+  rows: readonly T[],
+): { source: string; context: string; rows: T[] }[] {
+  const places = new Map<string, T[]>();
+  for (const row of rows) {
+    const key = JSON.stringify([row.source, row.context]);
+    const own = places.get(key);
+    if (own) own.push(row);
+    else places.set(key, [row]);
+  }
+  const sources = sortedNames(rows.map(({ source }) => source));
+  const contexts = sortedNames(rows.map(({ context }) => context));
+  return sources.flatMap((source) =>
+    contexts.flatMap((context) => {
+      const own = places.get(JSON.stringify([source, context]));
+      return own ? [{ source, context, rows: own }] : [];
+    }),
+  );
+}
+
+/** Strengths of ratings by the mixed model, or plain means where it cannot be made. */
+export function ratingStrengthsOf(rows: readonly RatedChain[]): {
+  method: 'reml' | 'means';
+  chains: CellStrength[];
+  listeners: number;
+} {
+  const table = ratingTable(rows);
+  const model = chainModel(table);
+  const listeners = table.listeners.length;
+  const width = quantile(0.975, Math.max(1, listeners - 1));
+  const chains = table.chains.map((chain, j): CellStrength => {
+    if (!model) {
+      const own = table.means.flatMap((row) => row[j] ?? []);
+      return { chain, strength: meanOf(own), se: null, ci95: null };
+    }
+    const [strength, se] = [model.fit.beta[j], Math.sqrt(model.fit.covariance.get(j, j))];
+    return { chain, strength, se, ci95: [strength - width * se, strength + width * se] };
+  });
+  return { method: model ? 'reml' : 'means', chains, listeners };
+}
+
+function pairCell(rows: readonly Of<'pair'>[]) {
+  const { chains, ...rest } = pairStrengths(rows);
+  return {
+    ...rest,
+    chains: chains.map(({ chain, logStrength, se, ci95 }): CellStrength => ({
+      chain,
+      strength: logStrength,
+      se,
+      ci95,
+    })),
+  };
+}
+
+const MESSAGES: Record<string, string> = {
+  'few-listeners': 'in some place fewer than five listeners answered; conclusions need more',
+  separation: 'in some place a chain or order always won: strengths are held back by a prior',
+  disconnected: 'in some place the chains fall into groups never compared',
+  'all-ties': 'in some place every pair answer is a tie',
+};
+
+/** Every place under every task, read alone. */
+export function readCells({ pair, rating }: ReadingRows): Read<ReadCell[]> {
+  const codes = new Set<string>();
+  const pairs = placesOf(pair).map(({ source, context, rows }): ReadCell => {
+    const { codes: own, ...read } = pairCell(rows);
+    for (const code of own) codes.add(code);
+    return { source, context, task: 'pair', rows: rows.length, ...read, top: topOf(read.chains) };
+  });
+  const ratings = placesOf(rating).map(({ source, context, rows }): ReadCell => {
+    const read = ratingStrengthsOf(rows);
+    if (read.listeners < FEW_LISTENERS) codes.add('few-listeners');
+    return { source, context, task: 'rating', rows: rows.length, ...read, top: topOf(read.chains) };
+  });
+  const result = placesOf([...pairs, ...ratings]).flatMap(({ rows }) =>
+    READ_TASKS.flatMap((task) => rows.filter((cell) => cell.task === task)),
+  );
+  return {
+    result,
+    warnings: [...codes].map((code) => ({ code, section: 'cells', message: MESSAGES[code] })),
+  };
+}

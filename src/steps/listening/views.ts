@@ -1,0 +1,103 @@
+import { z } from 'zod';
+import { TASK_IDS } from '@/core/tasks';
+
+const clip = z.strictObject({ word: z.string(), address: z.string() });
+
+/** Everything a listener's browser is told. Strict: a field that is not named here cannot be sent. */
+export const listenerView = z.strictObject({
+  phase: z.enum([
+    'join',
+    // The seat of this link was opened elsewhere; this device asks for it.
+    'device',
+    'level',
+    'practice',
+    'part',
+    'trial',
+    // In a room: for the first trial, or for the next one.
+    'waiting',
+    'finished',
+    'closed',
+    'full',
+  ]),
+  room: z.enum(['own', 'together']),
+  /** In a room: whether all of the trial was played. */
+  roomHeard: z.boolean(),
+  /** The trial to answer now. */
+  position: z.int(),
+  title: z.string(),
+  /** The recordings are synthesised; said of the sitting as a whole. */
+  simulated: z.boolean(),
+  /** Nothing is kept. */
+  rehearsal: z.boolean(),
+  seal: z.string(),
+  alias: z.string().nullable(),
+  /** Whom a personal link is for, before they joined. */
+  invitedAs: z.string().nullable(),
+  resetSound: z.enum(['none', 'noise', 'silence']),
+  /** Of the whole sitting. */
+  trials: z.int(),
+  answered: z.int(),
+  /** On how many devices this seat was opened. */
+  devices: z.int(),
+  /** What a listener may keep once all is answered. */
+  receipt: z
+    .strictObject({
+      seat: z.int(),
+      answers: z.int(),
+      lastAt: z.string().nullable(),
+      /** Of the canonical JSON of all answers given. */
+      answersSha256: z.string(),
+    })
+    .nullable(),
+  /** Whether the sitting is closed, and its key can be fetched from here. */
+  keyOpen: z.boolean(),
+  minutesLeft: z.number(),
+  /** What is asked now; the first part until the sitting has begun. */
+  part: z.strictObject({
+    number: z.int(),
+    of: z.int(),
+    task: z.enum(TASK_IDS),
+    /** Of the task, and what its trials show. */
+    name: z.string(),
+    shows: z.string(),
+    prompt: z.string(),
+    tiesAllowed: z.boolean(),
+    words: z.array(z.string()),
+    trials: z.int(),
+    answered: z.int(),
+    clipSeconds: z.number(),
+    /** Two recordings are learned now; nothing is judged. */
+    learning: z.boolean(),
+    /** Words of the two that were learned. */
+    learned: z.array(z.string()),
+  }),
+  leastHeardS: z.number(),
+  clips: z.array(clip),
+  /** To load while the present trial is heard. */
+  comingAddresses: z.array(z.string()),
+});
+export type ListenerView = z.infer<typeof listenerView>;
+
+/** What whoever runs a room is told: no more of the chains than the listeners. */
+export const conductorView = z.strictObject({
+  state: z.enum(['open', 'closed']),
+  title: z.string(),
+  simulated: z.boolean(),
+  seal: z.string(),
+  resetSound: z.enum(['none', 'noise', 'silence']),
+  /** Of the listeners' link. */
+  token: z.string(),
+  code: z.string(),
+  trials: z.int(),
+  position: z.int(),
+  heard: z.boolean(),
+  minutesLeft: z.number(),
+  part: listenerView.shape.part,
+  leastHeardS: z.number(),
+  clips: z.array(clip),
+  comingAddresses: z.array(z.string()),
+  joined: z.int(),
+  /** How many have answered the present trial. */
+  answered: z.int(),
+});
+export type ConductorView = z.infer<typeof conductorView>;
