@@ -82,8 +82,8 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
 
   // Sounds: one length, one header block, one set of headers; no bytes twice; no address twice.
   const sounds = soundsOf(received);
-  // Four pairs, an odd one out, one of two, two learned and one alone, two, six, three, one.
-  const CLIPS = 8 + 3 + 2 + 3 + 2 + 6 + 3 + 1;
+  // Four pairs, an odd one out, one of two, two learned and one alone, two, six, six, three, one.
+  const CLIPS = 8 + 3 + 2 + 3 + 2 + 6 + 6 + 3 + 1;
   expect(sounds.length).toBe(CLIPS);
   expect(new Set(sounds.map(shapeOf)).size).toBe(1);
   expect(

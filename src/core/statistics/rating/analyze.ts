@@ -104,8 +104,17 @@ export interface ChainModel {
   df2: number;
 }
 
+/** Like the tables, made once for each. */
+const models = new WeakMap<RatingTable, ChainModel | 'none'>();
+
 /** One mean for each chain and a random listener; null where it cannot be made. */
 export function chainModel(table: RatingTable): ChainModel | null {
+  const model = models.get(table) ?? modelOfChains(table) ?? 'none';
+  models.set(table, model);
+  return model === 'none' ? null : model;
+}
+
+function modelOfChains(table: RatingTable): ChainModel | null {
   const [k, listeners] = [table.chains.length, table.listeners.length];
   const groups = groupsOf(table);
   const cells = groups.reduce((sum, { values }) => sum + values.length, 0);
@@ -246,7 +255,7 @@ function unbalanced(ratings: readonly PlacedChain[]): boolean {
     const own = places.get(listener) ?? new Map<string, Set<string>>();
     places.set(listener, own);
     const of = own.get(chain) ?? new Set<string>();
-    own.set(chain, of.add(JSON.stringify([source, context])));
+    own.set(chain, of.add(`${source}\n${context}`));
   }
   return [...places.values()].some(
     (own) => new Set([...own.values()].map((of) => [...of].sort().join('\n'))).size > 1,

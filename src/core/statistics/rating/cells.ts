@@ -34,7 +34,16 @@ export function deviationOf(values: readonly number[]): number | null {
 /** To nine decimals, so that what is equal stays a tie. */
 export const rounded = (value: number) => Number(value.toFixed(9));
 
+/** Several sections ask for the table of the same list; it is made once for each. */
+const made = new WeakMap<readonly RatedChain[], RatingTable>();
+
 export function ratingTable(ratings: readonly RatedChain[]): RatingTable {
+  const table = made.get(ratings) ?? tableOf(ratings);
+  made.set(ratings, table);
+  return table;
+}
+
+function tableOf(ratings: readonly RatedChain[]): RatingTable {
   const listeners = sortedNames(ratings.map(({ listener }) => listener));
   const chains = sortedNames(ratings.map(({ chain }) => chain));
   const values = listeners.map(() => chains.map((): number[] => []));

@@ -19,7 +19,7 @@ export function repeatability(ratings: readonly PlacedChain[]): Repeatability[] 
   for (const one of ratings) {
     const own = cells.get(one.listener) ?? new Map<string, PlacedChain[]>();
     cells.set(one.listener, own);
-    const key = JSON.stringify([one.source, one.context, one.chain]);
+    const key = `${one.source}\n${one.context}\n${one.chain}`;
     const cell = own.get(key);
     if (cell) cell.push(one);
     else own.set(key, [one]);

@@ -1,7 +1,7 @@
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import { Random } from '@/core/signal/random';
 import { sortedNames } from '@/core/text/order';
-import { eigenvaluesOf } from '../linear';
+import { eigenvaluesOf, symmetric } from '../linear';
 import { meanOf } from '../rating/cells';
 import { ALPHA, type Read, type ReadingRows } from './reading';
 import { Outcomes, ratingValues, type ReadTask, topOf, type Values } from './shared';
@@ -78,24 +78,39 @@ function residuals(values: readonly (readonly number[])[]): Matrix {
   return new Matrix(values.map((row, i) => row.map((v, j) => v - rows[i] - columns[j] + grand)));
 }
 
-/** Share of the largest squared singular value, by the smaller of the two cross products. */
-function firstShare(matrix: Matrix): number {
-  const cross =
-    matrix.rows < matrix.columns
-      ? matrix.mmul(matrix.transpose())
-      : matrix.transpose().mmul(matrix);
+/** Share of the largest eigenvalue of a cross product. */
+function firstShare(cross: Matrix): number {
   return Math.max(...eigenvaluesOf(cross)) / cross.trace();
 }
 
+/** A χ² variable: twice a gamma variable of shape df / 2 (Marsaglia & Tsang 2000), which is at least ½ here. */
+function chiSquare(df: number, random: Random): number {
+  if (df === 1) return random.normal() ** 2;
+  const d = df / 2 - 1 / 3;
+  for (;;) {
+    const x = random.normal();
+    const v = (1 + x / Math.sqrt(9 * d)) ** 3;
+    if (v > 0 && Math.log(random.uniform()) < (x * x) / 2 + d * (1 - v + Math.log(v))) {
+      return 2 * d * v;
+    }
+  }
+}
+
+/**
+ * Share under no axis at all, from matrices of independent standard normals. Their cross products are drawn as they
+ * are (Bartlett 1933: a triangle of normals with roots of χ² on its diagonal), not the matrices.
+ */
 function chanceOf(statistic: number, rows: number, columns: number, seed: number): number {
   const random = Random.derived(seed, 'camps');
+  const [size, df] = [Math.min(rows, columns), Math.max(rows, columns)];
   let asMuch = 0;
   for (let draw = 0; draw < DRAWS; draw++) {
-    const drawn = new Matrix(rows, columns);
-    for (let i = 0; i < rows; i++) {
-      for (let j = 0; j < columns; j++) drawn.set(i, j, random.normal());
+    const root = Matrix.zeros(size, size);
+    for (let i = 0; i < size; i++) {
+      root.set(i, i, Math.sqrt(chiSquare(df - i, random)));
+      for (let j = 0; j < i; j++) root.set(i, j, random.normal());
     }
-    if (firstShare(drawn) >= statistic) asMuch++;
+    if (firstShare(symmetric(root.mmul(root.transpose()))) >= statistic) asMuch++;
   }
   return (1 + asMuch) / (1 + DRAWS);
 }
@@ -150,7 +165,7 @@ export function readCamps({ pair, rating }: ReadingRows, seed: number): Read<Cam
   const left = residuals(table.values);
   const squares = left.to1DArray().reduce((sum, x) => sum + x * x, 0);
   if (squares < NOTHING) return nothing;
-  const statistic = firstShare(left);
+  const statistic = firstShare(symmetric(left.transpose().mmul(left)));
   const p = chanceOf(statistic, n - 1, k - 1, seed);
   const result: Camps = {
     task: table.task,

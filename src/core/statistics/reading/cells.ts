@@ -32,21 +32,22 @@ const FEW_LISTENERS = 5;
 export function placesOf<T extends { source: string; context: string }>(
   rows: readonly T[],
 ): { source: string; context: string; rows: T[] }[] {
-  const places = new Map<string, T[]>();
+  const places = new Map<string, Map<string, T[]>>();
   for (const row of rows) {
-    const key = JSON.stringify([row.source, row.context]);
-    const own = places.get(key);
+    const of = places.get(row.source) ?? new Map<string, T[]>();
+    places.set(row.source, of);
+    const own = of.get(row.context);
     if (own) own.push(row);
-    else places.set(key, [row]);
+    else of.set(row.context, [row]);
   }
-  const sources = sortedNames(rows.map(({ source }) => source));
-  const contexts = sortedNames(rows.map(({ context }) => context));
-  return sources.flatMap((source) =>
-    contexts.flatMap((context) => {
-      const own = places.get(JSON.stringify([source, context]));
-      return own ? [{ source, context, rows: own }] : [];
-    }),
-  );
+  return sortedNames(places.keys()).flatMap((source) => {
+    const of = places.get(source) ?? new Map<string, T[]>();
+    return sortedNames(of.keys()).map((context) => ({
+      source,
+      context,
+      rows: of.get(context) ?? [],
+    }));
+  });
 }
 
 /** Strengths of ratings by the mixed model, or plain means where it cannot be made. */

@@ -164,6 +164,7 @@ export function readInteractions(
 ): Read<Interaction[]> {
   const result = READ_TASKS.flatMap((task) => {
     const own = cells.filter((cell) => cell.task === task);
+    if (own.length < 2) return [];
     const rowsOf = <T extends { source: string; context: string }>(
       all: readonly T[],
     ): ((cell: ReadCell) => T[]) => {

@@ -148,7 +148,7 @@ export function SittingPlan({
       {rehearsal && (
         <Note kind="plain">
           The rehearsal is ready:{' '}
-          <Link href={rehearsal} target="_blank" rel="noreferrer">
+          <Link underline="always" href={rehearsal} target="_blank" rel="noreferrer">
             walk through it as a listener
           </Link>
           . Nothing of it is kept.

@@ -69,7 +69,10 @@ function BreakSeal({ base, sitting }: { base: string; sitting: Listed }) {
     return (
       <Note kind="caution">
         The seal was broken {day(sitting.sealBrokenAt)}: “{sitting.sealBrokenReason}”. Every report
-        of this sitting says so. <Link href={`${base}/${sitting.id}/files/key.json`}>The key</Link>
+        of this sitting says so.{' '}
+        <Link underline="always" href={`${base}/${sitting.id}/files/key.json`}>
+          The key
+        </Link>
       </Note>
     );
   }
