@@ -1,10 +1,9 @@
 import { printedToneDbfs } from '@/core/loudness/tone';
 import { hannWindow, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
-import { aWeightingDb } from '@/core/signal/a-weighting';
-import { dbToAmplitude, finiteOrNull, powerToDb } from '@/core/signal/units';
-import { THIRD_OCTAVES } from '@/core/spectrum/bands';
+import { dbToAmplitude, powerToDb } from '@/core/signal/units';
+import { type BandPowers, BandPowerCollector } from './band-powers';
 
-const { abs, ceil, floor, max, min, round } = Math;
+const { abs, floor, max, min, round } = Math;
 
 /** What checks need that loudness does not tell. */
 export interface TakeFeatures {
@@ -18,10 +17,10 @@ export interface TakeFeatures {
   cutoffHz: number | null;
   /** A printed 1 kHz tone in the first minute. */
   toneDbfs: number | null;
-  /** Mean square by third of an octave, 25 Hz to 20 kHz, dBFS; absent in takes of earlier versions. */
-  thirdsDb?: (number | null)[];
-  aWeightedDbfs?: number | null;
-  below120Dbfs?: number | null;
+  /** Absent in takes of earlier versions. */
+  thirdsDb?: BandPowers['thirdsDb'];
+  aWeightedDbfs?: BandPowers['aWeightedDbfs'];
+  below120Dbfs?: BandPowers['below120Dbfs'];
 }
 
 const STILL_S = 0.002;
@@ -60,6 +59,7 @@ export class FeatureCollector {
   private readonly toneBuffer: Float64Array;
   private readonly pieces: Piece[] = [];
   private readonly mean: Float64Array;
+  private readonly bands: BandPowerCollector;
   private readonly histogram = new Uint32Array(HISTOGRAM_STEPS + 1);
   private frame = 0;
   private nextPiece = 0;
@@ -79,6 +79,7 @@ export class FeatureCollector {
     this.hop = max(this.size, floor(frames / PIECES));
     this.toneBuffer = new Float64Array(min(frames, round(TONE_S * sampleRateHz)));
     this.mean = new Float64Array(this.size / 2 + 1);
+    this.bands = new BandPowerCollector(sampleRateHz, frames);
   }
 
   push([samples]: readonly Float64Array[]): void {
@@ -86,6 +87,7 @@ export class FeatureCollector {
       this.toneBuffer.set(samples.subarray(0, this.toneBuffer.length - this.frame), this.frame);
     }
     this.gatherPieces(samples);
+    this.bands.push(samples);
     for (let n = 0; n < samples.length; n++) this.step(samples[n], this.frame + n);
     this.frame += samples.length;
   }
@@ -152,28 +154,7 @@ export class FeatureCollector {
       nearPeakShare: this.nearPeakShare(),
       cutoffHz: this.cutoff(),
       toneDbfs: printedToneDbfs([this.toneBuffer], this.sampleRateHz),
-      ...this.spectrum(),
-    };
-  }
-
-  private spectrum(): Pick<TakeFeatures, 'thirdsDb' | 'aWeightedDbfs' | 'below120Dbfs'> {
-    if (this.pieces.length === 0) this.takePiece();
-    const perHz = this.size / this.sampleRateHz;
-    const half = this.mean.length - 1;
-    const tenth = (db: number) => finiteOrNull(round(100 * db) / 100);
-    const power = (fromHz: number, toHz: number, weight?: (hz: number) => number) => {
-      let sum = 0;
-      for (let k = max(1, ceil(fromHz * perHz)); k <= min(half, floor(toHz * perHz)); k++) {
-        sum += weight ? this.mean[k] * weight(k / perHz) : this.mean[k];
-      }
-      return tenth(powerToDb(sum / this.pieces.length));
-    };
-    return {
-      thirdsDb: THIRD_OCTAVES.map(({ fromHz, toHz }) =>
-        toHz > this.sampleRateHz / 2 ? null : power(fromHz, toHz),
-      ),
-      aWeightedDbfs: power(10, this.sampleRateHz / 2, (hz) => 10 ** (aWeightingDb(hz) / 10)),
-      below120Dbfs: power(10, 120),
+      ...this.bands.finish(),
     };
   }
 
