@@ -46,6 +46,21 @@ describe('all at once', () => {
     expect(remarks[2]).toContain('first notch at 500 Hz');
   });
 
+  it('does not take a file that was cut for a distance', () => {
+    const [remark, ...rest] = checkSet(
+      'at once',
+      set([
+        take('Kern', { relation: null }),
+        // A fifth of a second would be 69 m.
+        take('Halde', { relation: related({ delaySamples: 9600 }) }),
+      ]),
+    );
+    expect(remark).toContain('Halde by 200 ms');
+    expect(remark).toContain('the beginning of a file was cut');
+    expect(remark).not.toContain('cm');
+    expect(rest.join(' ')).not.toContain('cm');
+  });
+
   it('has nothing to say where all is well', () => {
     expect(checkSet('at once', set([take('Kern', { relation: null }), take('Halde')]))).toEqual([]);
     expect(checkSet('at once', set([]))).toEqual([]);

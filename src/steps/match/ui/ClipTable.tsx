@@ -7,7 +7,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Tooltip from '@mui/material/Tooltip';
-import { arrivalCm } from '@/core/checks/set/arrival';
+import { arrivalCm, FARTHEST_S } from '@/core/checks/set/arrival';
 import { combNotchesHz } from '@/core/signal/stereo-image';
 import type { Clip, ClipSet } from '@/steps/match/schema';
 import { level, signed } from '@/ui/format';
@@ -129,11 +129,13 @@ export function ClipTable({
               >
                 <span>{signed((1000 * clip.delaySamples) / rate, 2, 'ms')}</span>
               </Tooltip>
-              {clip.coherence !== null && clip.chainId !== clipSet.referenceChainId && (
-                <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
-                  {signed(arrivalCm(clip.delaySamples, rate, temperatureC), 1, 'cm')}
-                </Box>
-              )}
+              {clip.coherence !== null &&
+                clip.chainId !== clipSet.referenceChainId &&
+                Math.abs(clip.delaySamples) <= FARTHEST_S * rate && (
+                  <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
+                    {signed(arrivalCm(clip.delaySamples, rate, temperatureC), 1, 'cm')}
+                  </Box>
+                )}
             </TableCell>
             <TableCell
               align="right"

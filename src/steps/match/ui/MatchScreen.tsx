@@ -24,7 +24,7 @@ import {
 import type { BlindPack } from '@/steps/match/pack-store';
 import type { MatchView } from '@/steps/match/service';
 import { PEAKS_PER_S } from '@/steps/takes/schema';
-import { countWord, day, level } from '@/ui/format';
+import { day, level } from '@/ui/format';
 import { request } from '@/ui/request';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { DecimalField } from '@/ui/DecimalField';
@@ -39,6 +39,7 @@ import { MethodsNote } from './MethodsNote';
 import { PackPanel } from './PackPanel';
 import { PassagePicker } from './PassagePicker';
 import { SpectrumPanel } from './SpectrumPanel';
+import { findingOf } from './finding';
 
 const Waveform = dynamic(() => import('./Waveform'), {
   ssr: false,
@@ -118,29 +119,6 @@ function PassageFields({
       </Button>
     </>
   );
-}
-
-function findingOf(clipSet: ClipSet | null, clips: number): { finding: string; aside: string } {
-  if (clipSet?.state === 'ready') {
-    return {
-      finding: `${countWord(clips, 'clip')}, equally loud`,
-      aside: `verified on the rendered bytes: each within ${Math.max(0.001, clipSet.facts?.worstResidualLu ?? 0).toFixed(3)} LU of the common loudness`,
-    };
-  }
-  if (clipSet?.state === 'waiting') {
-    return {
-      finding: 'The clips are being made',
-      aside: 'Leave and come back if you like; it goes on.',
-    };
-  }
-  if (clipSet?.state === 'failed') {
-    return { finding: 'This match was not possible', aside: 'The takes are as they were.' };
-  }
-  return {
-    finding: 'Mark the passage that every chain gets',
-    aside:
-      'Five to 25 seconds make a good clip. All takes are cut, aligned and brought to one loudness.',
-  };
 }
 
 /** What a stereo pair was planned to be, and how wide it takes the sources in. */
@@ -292,7 +270,7 @@ export function MatchScreen({
   };
   const running = sets.some(({ state }) => state === 'waiting');
   const progress = work.find(({ label }) => label.startsWith('match of'))?.progress ?? 0;
-  const { finding, aside } = findingOf(clipSet, clips.length);
+  const { finding, aside } = findingOf(clipSet, clips);
   const ready = clipSet?.state === 'ready' && clipSet.facts;
   const raw = sets.find(({ context, state }) => context === 'raw' && state === 'ready');
   const clipUrl = (setId: string, chainId: string) =>

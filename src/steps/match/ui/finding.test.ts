@@ -1,0 +1,26 @@
+import type { ClipSet } from '@/steps/match/schema';
+import { findingOf } from './finding';
+
+const ready = (method: ClipSet['method']) =>
+  ({ state: 'ready', method, facts: { worstResidualLu: 0.0004 } }) as ClipSet;
+const clips = [{ afterLufs: -23.4 }, { afterLufs: -22.6 }];
+
+it('calls clips equally loud only where loudness was matched', () => {
+  const { finding, aside } = findingOf(ready('loudness'), clips);
+  expect(finding).toBe('Two clips, equally loud');
+  expect(aside).toContain('within 0.001 LU');
+});
+
+it.each([
+  ['rms', 'Two clips at one RMS level'],
+  ['tone', 'Two clips, matched by a printed tone'],
+  ['hand', 'Two clips at levels set by hand'],
+] as const)(
+  'heads a set by its method, %s, and shows the loudness that came of it',
+  (method, head) => {
+    const { finding, aside } = findingOf(ready(method), clips);
+    expect(finding).toBe(head);
+    expect(aside).toContain('0.8 LU apart');
+    expect(aside).not.toContain('within');
+  },
+);

@@ -1,0 +1,47 @@
+import type { Clip, ClipSet } from '@/steps/match/schema';
+import { countWord } from '@/ui/format';
+
+/** How clips stand to each other, by the way they were matched. */
+const MATCHED: Record<ClipSet['method'], string> = {
+  loudness: ', equally loud',
+  rms: ' at one RMS level',
+  tone: ', matched by a printed tone',
+  hand: ' at levels set by hand',
+};
+
+/** What a set of clips is, and how well that was kept; a set that was not matched by loudness says what loudness came of it. */
+export function findingOf(
+  clipSet: ClipSet | null,
+  clips: readonly Pick<Clip, 'afterLufs'>[],
+): { finding: string; aside: string } {
+  if (clipSet?.state === 'ready') {
+    const finding = `${countWord(clips.length, 'clip')}${MATCHED[clipSet.method]}`;
+    const worst = Math.max(0.001, clipSet.facts?.worstResidualLu ?? 0).toFixed(3);
+    if (clipSet.method === 'loudness') {
+      return {
+        finding,
+        aside: `verified on the rendered bytes: each within ${worst} LU of the common loudness`,
+      };
+    }
+    const loudness = clips.map(({ afterLufs }) => afterLufs);
+    const spread = Math.max(...loudness) - Math.min(...loudness);
+    return {
+      finding,
+      aside: `their loudness came out ${spread.toFixed(1)} LU apart; a louder one is liked better for that alone`,
+    };
+  }
+  if (clipSet?.state === 'waiting') {
+    return {
+      finding: 'The clips are being made',
+      aside: 'Leave and come back if you like; it goes on.',
+    };
+  }
+  if (clipSet?.state === 'failed') {
+    return { finding: 'This match was not possible', aside: 'The takes are as they were.' };
+  }
+  return {
+    finding: 'Mark the passage that every chain gets',
+    aside:
+      'Five to 25 seconds make a good clip. All takes are cut, aligned and brought to one loudness.',
+  };
+}
