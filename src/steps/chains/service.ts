@@ -1,3 +1,4 @@
+import { phantomStop } from '@/core/chain/stops';
 import { cautionsFor } from '@/core/chain/cautions';
 import type { Caution } from '@/core/chain/cautions/caution';
 import {
@@ -81,6 +82,8 @@ export interface PlannedChainView {
   totalCents: number | null;
   bracket: string | null;
   isReference: boolean;
+  /** What must not be plugged in as it is planned; null where nothing is in the way. */
+  stop: string | null;
 }
 
 export interface ChainsView {
@@ -184,6 +187,7 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
         totalCents,
         bracket,
         isReference,
+        stop: null,
       };
     }
     const at: SourceAtMic = {
@@ -212,6 +216,7 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
       totalCents,
       bracket: bracketOf(totalCents),
       isReference,
+      stop: phantomStop(chain.name, items),
     };
   });
   const priced = planned.filter(({ totalCents }) => totalCents !== null);

@@ -102,6 +102,21 @@ describe('run sheet', () => {
     expect(lines.reduce((sum, { minutes }) => sum + minutes, 0)).toBe(6 + 1 + 1 + 6 + 1 + 4 + 6);
   });
 
+  it('orders nothing of a passive ribbon with phantom power on', async () => {
+    const set = (phantom: boolean) =>
+      db().rows(
+        `UPDATE chain_item SET settings = settings || jsonb_build_object('phantom', $2::boolean)
+         WHERE chain_id = $1 AND position = (SELECT max(position) FROM chain_item WHERE chain_id = $1)`,
+        [chains[1], phantom],
+      );
+    await set(true);
+    const { stops } = await runSheetOf(engineer, id);
+    expect(stops[chains[1]]).toMatch(/^Stop: Ostra R1 holds the passive ribbon/);
+    await expect(makeRunSheet(engineer, id, plan)).rejects.toThrow('passive ribbon');
+    await set(false);
+    expect((await runSheetOf(engineer, id)).stops).toEqual({});
+  });
+
   it('takes the log, compares it with the plan, and cannot be confused by late or doubled entries', async () => {
     const { lines } = await runSheetOf(engineer, id);
     const ostra = lines[3];

@@ -1,3 +1,4 @@
+import { phantomStop } from '@/core/chain/stops';
 import { z } from 'zod';
 import { PROGRAMME_IDS, type ProgrammeId, programmeStep } from '@/core/checks/programme';
 import { logRemarks } from '@/core/checks/run-log';
@@ -49,6 +50,8 @@ export interface RunSheetView {
   lines: RunLine[];
   /** Per chain: what to set, item by item. */
   settings: Record<string, string[]>;
+  /** Per chain: what must not be plugged in as it is planned. */
+  stops: Record<string, string>;
   /** Where the log differs from the plan. */
   remarks: string[];
   sources: string[];
@@ -69,6 +72,8 @@ export async function makeRunSheet(
   const known = await sourceNames(db(), comparisonId);
   if (plan.sources.some((name) => !known.includes(name))) throw notFound('source');
   if (chains.length === 0) throw new UserError(422, 'Plan at least one chain first.');
+  const stopped = chains.find(({ stop }) => stop !== null);
+  if (stopped?.stop) throw new UserError(422, `${stopped.stop} The sheet is written after that.`);
   const reference = await referenceOf(db(), comparisonId);
   const at = chains.findIndex(({ chain }) => chain.id === reference);
   const lines: NewLine[] = plan.sources.flatMap((name, s) => {
@@ -180,6 +185,12 @@ export async function runSheetOf(engineer: SignedIn, comparisonId: string): Prom
   return {
     lines,
     settings,
+    stops: Object.fromEntries(
+      chains.flatMap(({ chain, items }) => {
+        const stop = phantomStop(chain.name, items);
+        return stop ? [[chain.id, stop]] : [];
+      }),
+    ),
     remarks: logRemarks(
       lines
         .filter(({ programme }) => programme === 'performance')

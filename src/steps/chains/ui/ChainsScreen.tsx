@@ -15,7 +15,7 @@ import { useState } from 'react';
 import type { Chain } from '@/steps/chains/schema';
 import type { ChainsView, PlannedChainView } from '@/steps/chains/service';
 import { countWord, level, money } from '@/ui/format';
-import { PageHeading } from '@/ui/Sheet';
+import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { useUndo } from '@/ui/useUndo';
@@ -78,6 +78,14 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
           </>
         }
       />
+      {chains.map(
+        ({ chain, stop }) =>
+          stop && (
+            <Note key={chain.id} kind="problem">
+              {stop}
+            </Note>
+          ),
+      )}
       {chains.length === 0 ? (
         <Typography sx={{ maxWidth: '60ch' }}>
           Name at least two. The strongest comparisons change one link at a time: the same preamp

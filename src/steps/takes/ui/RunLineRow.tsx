@@ -37,12 +37,15 @@ const NARROW = { width: { xs: '48%', md: 128 }, '& .MuiInputBase-root': { minHei
 export function RunLineRow({
   line,
   settings,
+  stop,
   severalSources,
   isNext,
   onWrite,
 }: {
   line: RunLine;
   settings: string[];
+  /** What must not be plugged in as it is planned; nothing is ordered then. */
+  stop: string | null;
   severalSources: boolean;
   isNext: boolean;
   onWrite: (entry: Partial<Written>) => void;
@@ -86,12 +89,20 @@ export function RunLineRow({
           {severalSources && ` · ${sourceName}`}
         </Box>
         <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
-          {planned.length > 0 && <Box component="span">Set {planned.join(', ')}. </Box>}
-          {performance && takeNumber > 1
-            ? 'As before.'
-            : performance
-              ? settings.join(' › ')
-              : step.how}
+          {stop ? (
+            <Box component="span" role="alert" sx={{ color: token('red'), fontWeight: 600 }}>
+              {stop}
+            </Box>
+          ) : (
+            <>
+              {planned.length > 0 && <Box component="span">Set {planned.join(', ')}. </Box>}
+              {performance && takeNumber > 1
+                ? 'As before.'
+                : performance
+                  ? settings.join(' › ')
+                  : step.how}
+            </>
+          )}
           {line.other && (
             <Box component="span" sx={{ display: 'block', color: token('ochre') }}>
               Another device wrote at {day(line.other.writtenAt)}: {writingWords(line.other)}.{' '}

@@ -121,6 +121,7 @@ export function RunSheetScreen({
                   key={line.id}
                   line={line}
                   settings={view.settings[line.chainId] ?? []}
+                  stop={view.stops[line.chainId] ?? null}
                   severalSources={view.sources.length > 1}
                   isNext={line.id === next?.id}
                   onWrite={(entry) =>
