@@ -21,5 +21,5 @@ export function phantomStop(
   );
   if (fed) return null;
   const where = powered === ribbon ? 'for it' : `at ${powered.gear.name}`;
-  return `Stop: ${chain} holds the passive ribbon ${ribbon.gear.name}, and phantom power is set on ${where}. It can destroy the ribbon; set it off in the chain, and keep to the maker’s papers.`;
+  return `Stop: ${chain} holds the passive ribbon ${ribbon.gear.name}, and phantom power is on ${where}. It can destroy the ribbon; switch it off in the chain, and keep to the maker’s papers.`;
 }
