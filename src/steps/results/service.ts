@@ -307,7 +307,9 @@ function partResult(
     passage: part.passageName,
     said: TASKS[part.task].line?.said ?? null,
   };
-  const nothing = analysis.answers === 0 ? 'Nobody answered.' : 'Only controls were answered.';
+  let nothing = 'No word was ticked for any recording.';
+  if (analysis.answers === 0) nothing = 'Nobody answered.';
+  else if (panel.answers === 0) nothing = 'Only controls were answered.';
   return {
     number: part.number,
     task: part.task,
