@@ -1,6 +1,7 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
 import type { Of } from './observation';
 import { quantile } from './distributions';
+import { differenceError } from './linear';
 import { soundFit } from './pair/analyze';
 import { chainModel, contrastOf } from './rating/analyze';
 import { deviationOf, ratingTable } from './rating/cells';
@@ -179,8 +180,7 @@ export function bestOfPairs(rows: readonly Of<'pair'>[], margin: number | null):
   const fit = soundFit(rows);
   if (!fit) return null;
   const { covariance: v } = fit;
-  const errorOf = (i: number, j: number) =>
-    Math.sqrt(Math.max(0, v.get(i, i) + v.get(j, j) - 2 * v.get(i, j)));
+  const errorOf = (i: number, j: number) => differenceError(v, i, j);
   return bestSet({ ...fit, errorOf }, margin);
 }
 

@@ -9,6 +9,12 @@ export interface ChainPart {
 /** By chain. */
 export type ChainParts = ReadonlyMap<string, ChainPart>;
 
+/** Whether both parts of a chain are known. */
+export function hasBothParts(parts: ChainParts, chain: string): boolean {
+  const own = parts.get(chain);
+  return own !== undefined && own.microphone !== '' && own.preamp !== '';
+}
+
 export interface ChainsFile {
   parts: ChainParts;
   /** Whether there is a column of prices at all. */

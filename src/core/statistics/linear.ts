@@ -38,3 +38,9 @@ export function symmetric(matrix: Matrix): Matrix {
 export function eigenvaluesOf(matrix: Matrix): number[] {
   return new EigenvalueDecomposition(matrix, { assumeSymmetric: true }).realEigenvalues;
 }
+
+/** Standard error of the difference of two estimates, from their covariance. */
+export function differenceError(covariance: Matrix, i: number, j: number): number {
+  const v = covariance;
+  return Math.sqrt(Math.max(0, v.get(i, i) + v.get(j, j) - 2 * v.get(i, j)));
+}

@@ -2,7 +2,9 @@ import { Matrix } from 'ml-matrix';
 import type { ChainParts } from '../chains-file';
 import { blockFormP, blockStatistic } from '../block-test';
 import { chiSquareTail, fTail, holm, quantile, twoSidedP } from '../distributions';
+import { differenceError } from '../linear';
 import { midRanks } from '../ranks';
+import { ALPHA } from '../words';
 import type { Warning } from '../findings';
 import {
   completeRows,
@@ -82,7 +84,6 @@ export interface RatingAnalysis {
 }
 
 const FEW_LISTENERS = 5;
-const ALPHA = 0.05;
 /** Sums of squares below this are rounding. */
 const NOTHING = 1e-9;
 const SMALLEST = 1e-12;
@@ -133,7 +134,7 @@ export function contrastOf(
   const { beta, covariance: v } = fit;
   return {
     value: beta[i] - beta[j],
-    se: Math.sqrt(Math.max(0, v.get(i, i) + v.get(j, j) - 2 * v.get(i, j))),
+    se: differenceError(v, i, j),
   };
 }
 

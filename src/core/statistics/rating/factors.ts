@@ -1,6 +1,6 @@
 import { Matrix } from 'ml-matrix';
 import { sortedNames } from '@/core/text/order';
-import type { ChainParts } from '../chains-file';
+import { type ChainParts, hasBothParts } from '../chains-file';
 import { fTail } from '../distributions';
 import { rankOf } from '../linear';
 import type { Warning } from '../findings';
@@ -118,10 +118,7 @@ export function factorModel(
   ratings: readonly RatedChain[],
   parts: ChainParts,
 ): FactorModel | 'aliased' | null {
-  const known = ratings.filter(({ chain }) => {
-    const own = parts.get(chain);
-    return own !== undefined && own.microphone !== '' && own.preamp !== '';
-  });
+  const known = ratings.filter(({ chain }) => hasBothParts(parts, chain));
   if (known.length === 0) return 'aliased';
   const { listeners, chains, means } = ratingTable(known);
   const design = factorDesign(chains, parts, true);

@@ -1,7 +1,7 @@
 import { Matrix } from 'ml-matrix';
 import { sortedNames } from '@/core/text/order';
 import { holm, quantile, twoSidedP } from '../distributions';
-import { rankOf } from '../linear';
+import { differenceError, rankOf } from '../linear';
 import type { Of } from '../observation';
 import { pairStrengths, soundFit } from '../pair/analyze';
 import { fitByColumns, type WaldF, waldOfColumns } from '../pair/columns';
@@ -176,7 +176,7 @@ function pairBridge(
     chains: chains.flatMap((chain, i) => {
       if (i === r) return [];
       const difference = strengths[i] - strengths[r];
-      const se = Math.sqrt(Math.max(0, v.get(i, i) + v.get(r, r) - 2 * v.get(i, r)));
+      const se = differenceError(v, i, r);
       return { chain, difference, se, ci95: [difference - width * se, difference + width * se] };
     }),
     heterogeneity: heterogeneityOf(rows),

@@ -1,9 +1,10 @@
+import { ALPHA } from '../words';
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import { Random } from '@/core/signal/random';
 import { sortedNames } from '@/core/text/order';
 import { eigenvaluesOf, symmetric } from '../linear';
 import { meanOf } from '../rating/cells';
-import { ALPHA, type Read, type ReadingRows } from './reading';
+import type { Read, ReadingRows } from './reading';
 import { Outcomes, ratingValues, type ReadTask, topOf, type Values } from './shared';
 
 /** Whether tastes differ along one axis (Forkman & Piepho 2014, first term). */

@@ -1,6 +1,6 @@
 import { Matrix } from 'ml-matrix';
 import { sortedNames } from '@/core/text/order';
-import type { ChainParts } from '../chains-file';
+import { type ChainParts, hasBothParts } from '../chains-file';
 import { quantile } from '../distributions';
 import type { Of } from '../observation';
 import { fitByColumns, type WaldF, waldOfColumns } from '../pair/columns';
@@ -133,7 +133,7 @@ function pairLinks(
   parts: ChainParts,
   warn: (code: string) => void,
 ): Links['pair'] {
-  const known = (chain: string) => hasBoth(parts, chain);
+  const known = (chain: string) => hasBothParts(parts, chain);
   const own = rows.filter(({ chain, chainB }) => known(chain) && known(chainB));
   if (own.length === 0) return null;
   const data = indexJudgements(own);
@@ -169,11 +169,6 @@ function pairLinks(
   };
 }
 
-function hasBoth(parts: ChainParts, chain: string): boolean {
-  const own = parts.get(chain);
-  return own !== undefined && own.microphone !== '' && own.preamp !== '';
-}
-
 const MESSAGES: Record<string, string> = {
   'factors-aliased': 'microphones and preamps of these chains cannot be told apart',
   separation: 'some microphone or preamp always won, so the sizes of their effects are not known',
@@ -194,7 +189,7 @@ export function readLinks({ pair, rating }: ReadingRows, { chains }: ReadingAske
   ]);
   for (const name of names) {
     if (!parts.has(name)) codes.add('chain-not-in-chains-file');
-    else if (!hasBoth(parts, name)) codes.add('part-missing');
+    else if (!hasBothParts(parts, name)) codes.add('part-missing');
   }
   const warn = (code: string) => codes.add(code);
   const ofRating = ratingLinks(rating, parts, warn);

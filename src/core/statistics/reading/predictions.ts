@@ -1,7 +1,8 @@
+import { ALPHA } from '../words';
 import type { Best } from '../best';
 import { ratingHeadlineP } from '../rating/analyze';
 import type { Ranking } from './plan-file';
-import { ALPHA, type ReadingAsked, type Tested } from './reading';
+import type { ReadingAsked, Tested } from './reading';
 import { valueTask } from './value';
 import type { Verdicts } from './verdicts';
 

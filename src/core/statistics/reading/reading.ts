@@ -31,6 +31,3 @@ export interface Tested {
   ratings: RatingAnalysis | null;
   audibility: Audibility[];
 }
-
-/** Alpha of every verdict. */
-export const ALPHA = 0.05;

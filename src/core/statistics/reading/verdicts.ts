@@ -1,3 +1,4 @@
+import { ALPHA } from '../words';
 import type { Audibility } from '../audibility';
 import {
   binomialAtMost,
@@ -7,13 +8,14 @@ import {
   tAtMost,
   twoSidedP,
 } from '../distributions';
+import { differenceError } from '../linear';
 import { soundFit } from '../pair/analyze';
 import type { PairRow } from '../pair/tests';
 import type { RatingAnalysis } from '../rating/analyze';
 import { chainModel, contrastOf, ratingHeadlineP } from '../rating/analyze';
 import { deviationOf, meanOf, ratingTable } from '../rating/cells';
 import { marginsOf } from './best';
-import { ALPHA, type ReadingAsked, type ReadingRows, type Tested } from './reading';
+import type { ReadingAsked, ReadingRows, Tested } from './reading';
 import type { ReadTask } from './shared';
 
 /** How many hear a difference at all, and whether that is no more than the planned limit. */
@@ -167,7 +169,7 @@ function pairBases(
     const { chains, strengths, covariance: v, df } = fit;
     const [i, j] = [chains.indexOf(a), chains.indexOf(b)];
     const difference = strengths[i] - strengths[j];
-    const se = Math.sqrt(Math.max(0, v.get(i, i) + v.get(j, j) - 2 * v.get(i, j)));
+    const se = differenceError(v, i, j);
     return {
       ...common,
       basis: 'contrast',

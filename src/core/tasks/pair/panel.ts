@@ -1,3 +1,4 @@
+import { ALPHA } from '@/core/statistics/words';
 import { allPairs } from '@/core/design/orders';
 import { detectableShare, judgementsNeeded } from '@/core/design/power';
 import { rounds } from '@/core/design/rounds';
@@ -5,7 +6,7 @@ import type { Random } from '@/core/signal/random';
 import { choiceBetween, type SimulatedListener, worths } from '@/core/simulation/listeners';
 import { indexJudgements, type PairJudgement } from '@/core/statistics/pair/judgements';
 import { panelTest } from '@/core/statistics/pair/tests';
-import { ALPHA, each, times } from '../shared/panel';
+import { each, times } from '../shared/panel';
 import type { Answer, Planned, Power, PowerQuestion, Simulated } from '../task';
 
 /** How much tastes differ; assumed, as docs/methods.md says. */

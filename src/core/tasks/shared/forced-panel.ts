@@ -1,3 +1,4 @@
+import { ALPHA } from '@/core/statistics/words';
 import { allPairs } from '@/core/design/orders';
 import { detectableDPrime, trialsNeeded } from '@/core/design/power';
 import type { Random } from '@/core/signal/random';
@@ -5,7 +6,7 @@ import { type Character, distance, type SimulatedListener } from '@/core/simulat
 import { exactUpperTail } from '@/core/statistics/distributions';
 import { type ForcedTask, GUESS, rightShare } from '@/core/statistics/psychometric';
 import type { Answer, Power, PowerQuestion, TrialDesign } from '../task';
-import { ALPHA, each, times } from './panel';
+import { each, times } from './panel';
 
 /** Trials that one listener bears of a task with a right answer, and the most that are proposed. */
 export const FORCED_TRIALS = 6;

@@ -1,6 +1,3 @@
-/** The level of every test. */
-export const ALPHA = 0.05;
-
 export const times = <T>(count: number, make: (i: number) => T): T[] =>
   Array.from({ length: count }, (_, i) => make(i));
 

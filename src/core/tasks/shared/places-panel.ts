@@ -1,10 +1,11 @@
+import { ALPHA } from '@/core/statistics/words';
 import { detectableGap } from '@/core/design/power';
 import type { Random } from '@/core/signal/random';
 import type { SimulatedListener } from '@/core/simulation/listeners';
 import { blockFormP, blockStatistic } from '@/core/statistics/block-test';
 import { midRanks } from '@/core/statistics/ranks';
 import type { Power, PowerQuestion } from '../task';
-import { ALPHA, times } from './panel';
+import { times } from './panel';
 
 /** Scatter of one listener's difference between two chains, in points of a line of 100; assumed. */
 const LINE_SCATTER = 22;
