@@ -4,6 +4,8 @@ const environment = z.object({
   DATABASE_URL: z.string().startsWith('postgres'),
   /** Folder on whose disk the database lies, where it is this machine's. */
   ZEITBANK_STORE: z.string().optional(),
+  /** How long anybody waits for a connection before the bank is called away. */
+  DATABASE_WAIT_MS: z.coerce.number().int().positive().default(4000),
   /** Set when the application is reached through https, so that cookies are marked for it. */
   ZEITBANK_HTTPS: z.enum(['0', '1']).default('0'),
 });

@@ -13,7 +13,6 @@ export interface Db {
   rows<R>(text: string, values?: readonly Value[]): Promise<R[]>;
 }
 
-const CONNECT_TIMEOUT_MS = 4000;
 const STATEMENT_TIMEOUT_MS = 60000;
 
 const shared = globalThis as { zeitbankPool?: pg.Pool };
@@ -21,10 +20,11 @@ const shared = globalThis as { zeitbankPool?: pg.Pool };
 /** The process's connections; made on first use. */
 export function pool(): pg.Pool {
   if (!shared.zeitbankPool) {
+    const { DATABASE_URL, DATABASE_WAIT_MS } = config();
     shared.zeitbankPool = new pg.Pool({
-      connectionString: config().DATABASE_URL,
+      connectionString: DATABASE_URL,
       max: 10,
-      connectionTimeoutMillis: CONNECT_TIMEOUT_MS,
+      connectionTimeoutMillis: DATABASE_WAIT_MS,
       statement_timeout: STATEMENT_TIMEOUT_MS,
       keepAlive: true,
     });

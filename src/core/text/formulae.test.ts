@@ -3,7 +3,8 @@ import Papa from 'papaparse';
 import { FORMULA, unmarked } from './formulae';
 
 const written = (cell: string) =>
-  Papa.parse<string[]>(Papa.unparse([[cell, 'x']], { escapeFormulae: FORMULA })).data[0][0];
+  Papa.parse<string[]>(Papa.unparse([[cell, 'x']], { escapeFormulae: FORMULA }), { delimiter: ',' })
+    .data[0][0];
 
 it('marks whatever a spreadsheet would work out, and no plain number', () => {
   for (const cell of ['=1+1', '+1+1', '-2+3', '@SUM(A1)', '-cmd|x', '\t=1', '＝1', '+', '-1-1']) {

@@ -58,7 +58,10 @@ export function readGearCsv(
   text: string,
   known: readonly Gear[],
 ): { preview: ImportPreview; items: ReadItem[] } | { error: string } {
-  const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' });
+  const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), {
+    skipEmptyLines: 'greedy',
+    delimitersToGuess: [',', ';', '\t'],
+  });
   const [head, ...body] = parsed.data;
   if (!head || body.length === 0) {
     return { error: 'There is no row under a line of column names; nothing was changed.' };

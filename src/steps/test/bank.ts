@@ -126,8 +126,15 @@ export async function bankWithTakes(
   return { comparisonId, chainIds };
 }
 
-const inThisThread: Run = async (name, task) =>
-  (tasks as unknown as Record<string, (task: object) => Promise<never> | never>)[name](task);
+let before: Promise<unknown> = Promise.resolve();
+
+/** One after another, as in a thread: while one computes, no other waits for a connection. */
+const inThisThread: Run = (name, task) => {
+  const work = (tasks as unknown as Record<string, (task: object) => Promise<never> | never>)[name];
+  const done = before.then(() => work(task));
+  before = done.catch(() => undefined);
+  return done;
+};
 
 /** A set as the worker makes it. */
 export const rendered = (order: RenderOrder) => renderSet(order, inThisThread, () => undefined);
