@@ -21,7 +21,7 @@ const config = {
     ],
   },
   transformIgnorePatterns: [
-    'node_modules/(?!(pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser)/)',
+    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser)/)',
   ],
 };
 

@@ -18,10 +18,6 @@ export const SCENARIO = {
     roomNoiseDba: 19,
     budgetCents: 300_000,
     contexts: ['alone, raw', 'in the mix'],
-    furtherSources: [
-      { name: 'Cello', passages: 'low pedal, bridge' },
-      { name: 'Clarinet', passages: 'chalumeau theme' },
-    ],
     mustHaves: ['works without a technician at hand'],
     criteria: [
       { name: 'build', weight: 3 },
@@ -32,6 +28,10 @@ export const SCENARIO = {
     smallestSharePct: 65,
     headphoneMinutes: 40,
   },
+  furtherSources: [
+    { name: 'Cello', passages: 'low pedal, bridge' },
+    { name: 'Clarinet', passages: 'chalumeau theme' },
+  ],
   prediction: {
     favourite: 'Halde T2 › Tarn 1',
     toldApart: 'perhaps' as const,

@@ -5,11 +5,15 @@ test('the list of a large bank is searched, sorted and paged on the server', asy
   const [{ owner }] = await query<{ owner: string }>('SELECT owner_id AS owner FROM comparison');
   await query(
     `WITH made AS (
-       INSERT INTO comparison (owner_id, title, question, source_name, simulated, created_at)
-       SELECT $1, 'Harbour ' || lpad(i::text, 2, '0'), '', 'Cello', true,
+       INSERT INTO comparison (owner_id, title, question, simulated, created_at)
+       SELECT $1, 'Harbour ' || lpad(i::text, 2, '0'), '', true,
          '2020-01-01'::timestamptz + i * interval '1 day'
-       FROM generate_series(1, 60) i RETURNING id)
-     INSERT INTO passage (comparison_id, position, name) SELECT id, 1, 'end' FROM made`,
+       FROM generate_series(1, 60) i RETURNING id),
+     heard AS (
+       INSERT INTO source (comparison_id, position, name) SELECT id, 0, 'Cello' FROM made
+       RETURNING id, comparison_id)
+     INSERT INTO passage (comparison_id, source_id, position, name)
+     SELECT comparison_id, id, 1, 'end' FROM heard`,
     [owner],
   );
   try {

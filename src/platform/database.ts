@@ -85,6 +85,11 @@ export function violatesUnique(error: unknown, constraint: string): boolean {
   );
 }
 
+/** Whether an error says that other rows still depend on what was to be deleted. */
+export function violatesForeignKey(error: unknown): boolean {
+  return error instanceof pg.DatabaseError && error.code === '23503';
+}
+
 export async function endPool(): Promise<void> {
   await shared.zeitbankPool?.end();
   shared.zeitbankPool = undefined;

@@ -25,12 +25,14 @@ import {
 } from '@/platform/sign-in/service';
 import { findAccount } from '@/platform/sign-in/store';
 import { addChain, chooseReference } from '@/steps/chains/service';
-import { brief } from '@/steps/comparisons/schema';
+import { brief, sourceDraft, type SourceDraft } from '@/steps/comparisons/schema';
 import {
   changeComparison,
   changePassage,
   comparisonOf,
   createComparison,
+  sourceOf,
+  sourcesSeen,
 } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import { givenAnswer } from '@/steps/listening/schema';
@@ -174,15 +176,22 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
       }),
     );
   }
-  await keepBrief(engineer, comparisonId, {
-    ...SCENARIO.brief,
-    prediction: {
-      favouriteChainId:
-        chainIds[SCENARIO.chains.findIndex((c) => chainName(c) === SCENARIO.prediction.favourite)],
-      toldApart: SCENARIO.prediction.toldApart,
-      remark: SCENARIO.prediction.remark,
+  await keepBrief(
+    engineer,
+    comparisonId,
+    {
+      ...SCENARIO.brief,
+      prediction: {
+        favouriteChainId:
+          chainIds[
+            SCENARIO.chains.findIndex((c) => chainName(c) === SCENARIO.prediction.favourite)
+          ],
+        toldApart: SCENARIO.prediction.toldApart,
+        remark: SCENARIO.prediction.remark,
+      },
     },
-  });
+    SCENARIO.furtherSources.map((source) => sourceDraft.parse(source)),
+  );
   await chooseReference(
     engineer,
     comparisonId,
@@ -221,10 +230,11 @@ async function keepBrief(
   engineer: SignedIn,
   comparisonId: string,
   written: unknown,
+  further: SourceDraft[] = [],
 ): Promise<void> {
   const comparison = await comparisonOf(engineer, comparisonId);
-  const { version, title, question, sourceName, passageName } = comparison;
-  const change = { title, question, sourceName, passageName, brief: brief.parse(written), version };
+  const sources = [...(await sourcesSeen(engineer, comparisonId)), ...further];
+  const change = { ...comparison, sources, brief: brief.parse(written) };
   await changeComparison(engineer, comparisonId, change, new Date());
 }
 
@@ -255,7 +265,7 @@ async function recordTakes(
   const plan: BenchPlan = {
     chainIds,
     instrument: SCENARIO.instrument,
-    sourceName: null,
+    sourceId: (await sourceOf(db(), comparisonId, null)).id,
     capture: 'at once',
     takes: 1,
     programme: ['performance', 'room', 'off-axis'],

@@ -1,5 +1,5 @@
-import { brief, type Comparison } from './schema';
-import { briefOf, formOf, questionForm } from './ui/question-form';
+import { brief, type Comparison, type Source } from './schema';
+import { briefOf, draftsOf, formOf, questionForm } from './ui/question-form';
 
 const comparison: Comparison = {
   id: '7f4d1a54-2c1c-4f43-9f3c-0f1b0a8a9d11',
@@ -14,7 +14,6 @@ const comparison: Comparison = {
     budgetCents: 134_050,
     mustHaves: ['fits the case', 'no fan'],
     criteria: [{ name: 'build', weight: 4 }],
-    furtherSources: [{ name: 'Cello', passages: 'bridge' }],
     contexts: ['in the mix'],
     prediction: { favouriteChainId: null, toldApart: 'hardly', remark: 'small' },
     headphoneMinutes: 40,
@@ -22,8 +21,14 @@ const comparison: Comparison = {
   }),
 };
 
+const ID = '7f4d1a54-2c1c-4f43-9f3c-0f1b0a8a9d';
+const sources: Source[] = [
+  { id: `${ID}01`, name: 'Contralto', capture: 'at once', passages: '' },
+  { id: `${ID}02`, name: 'Cello', capture: 'replayed', passages: 'bridge' },
+];
+
 it('shows a question and reads it back unchanged', () => {
-  const form = formOf(comparison);
+  const form = formOf(comparison, sources);
   expect(form).toMatchObject({
     levelAt1MDb: '74.5',
     crestDb: '',
@@ -35,12 +40,31 @@ it('shows a question and reads it back unchanged', () => {
   expect(questionForm.safeParse(form).success).toBe(true);
   const read = briefOf(form, comparison.brief);
   expect(read.success && read.data).toEqual(comparison.brief);
+  expect(draftsOf(form, sources[0]).data).toEqual(sources);
+});
+
+it('keeps who a source is when it is named anew, and tells of two alike', () => {
+  const form = formOf(comparison, sources);
+  const added = { sourceId: '', name: 'Clarinet', passages: '', capture: 'at once' as const };
+  const change = { sourceName: 'Alto', furtherSources: [...form.furtherSources, added] };
+  const drafts = draftsOf({ ...form, ...change }, sources[0]);
+  expect(drafts.data?.map(({ id, name }) => [id, name])).toEqual([
+    [`${ID}01`, 'Alto'],
+    [`${ID}02`, 'Cello'],
+    [null, 'Clarinet'],
+  ]);
+  const alike = draftsOf({ ...form, sourceName: 'CELLO' }, sources[0]);
+  expect(alike.error?.issues[0].message).toBe(
+    'Two sources are called “Cello”; give one of them another name.',
+  );
+  const nameless = { ...form, furtherSources: [{ ...added, name: ' ' }] };
+  expect(draftsOf(nameless, sources[0]).error?.issues[0].message).toBe('Write the source.');
 });
 
 it('reads what people type: commas, blank lines, lines without a name', () => {
   const read = briefOf(
     {
-      ...formOf(comparison),
+      ...formOf(comparison, sources),
       levelAt1MDb: '81,5',
       budget: '1.200,50',
       headphoneMinutes: '',
@@ -68,7 +92,7 @@ it.each([
   [{ budget: '2.500' }, 'can mean 2500 or 2.5'],
   [{ title: ' ' }, 'Write a title.'],
 ])('tells at the field what cannot be read: %j', (change, message) => {
-  const read = questionForm.safeParse({ ...formOf(comparison), ...change });
+  const read = questionForm.safeParse({ ...formOf(comparison, sources), ...change });
   expect(read.error?.issues[0].message).toContain(message);
 });
 
@@ -77,6 +101,6 @@ it.each([
   [{ budget: '-4' }, 'cannot be negative'],
   [{ budget: '999999999999' }, 'too high to be true'],
 ])('tells what cannot be true: %j', (change, message) => {
-  const read = briefOf({ ...formOf(comparison), ...change }, comparison.brief);
+  const read = briefOf({ ...formOf(comparison, sources), ...change }, comparison.brief);
   expect(read.error?.issues[0].message).toContain(message);
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { CAPTURE_SCHOOLS, type CaptureSchool } from '@/core/checks/set/set-check';
 
 export const uuid = z.uuid('This address is not complete.');
 
@@ -29,19 +29,7 @@ export const brief = z.object({
   levelAt1MDb: level('The level at 1 m', 20, 150, 'dB'),
   crestDb: level('The peak over average', 3, 40, 'dB'),
   roomNoiseDba: level('The room noise', 0, 80, 'dBA'),
-  /** How takes of the first source are captured. */
-  capture: z.enum(CAPTURE_SCHOOLS).default('at once'),
   temperatureC: level('The temperature', -10, 45, '°C'),
-  furtherSources: z
-    .array(
-      z.object({
-        name: line('the source', 120),
-        passages: z.string().trim().max(300),
-        capture: z.enum(CAPTURE_SCHOOLS).default('at once'),
-      }),
-    )
-    .max(12, 'Twelve further sources are enough for one comparison.')
-    .default([]),
   contexts: z.array(z.enum(CONTEXTS)).default(['alone, raw']),
   budgetCents: z
     .int()
@@ -84,11 +72,43 @@ export const brief = z.object({
 });
 export type Brief = z.infer<typeof brief>;
 
-export const comparisonChange = comparisonDraft.extend({
+/** A source as it is written down; without an id it is a new one. */
+export const sourceDraft = z.object({
+  id: uuid.nullable().default(null),
+  name: line('the source', 120),
+  passages: z.string().trim().max(300, 'Keep the passages under 300 characters.').default(''),
+  capture: z.enum(CAPTURE_SCHOOLS).default('at once'),
+});
+export type SourceDraft = z.infer<typeof sourceDraft>;
+
+/** All of a comparison's sources, its own first. */
+export const sourceDrafts = z
+  .array(sourceDraft)
+  .min(1, 'A comparison has at least one source.')
+  .max(25, 'Twenty-four further sources are enough for one comparison.')
+  .superRefine((sources, context) => {
+    const lower = sources.map(({ name }) => name.toLowerCase());
+    const twice = sources.find((_, i) => lower.indexOf(lower[i]) < i);
+    if (!twice) return;
+    const message = `Two sources are called “${twice.name}”; give one of them another name.`;
+    context.addIssue({ code: 'custom', message });
+  });
+
+export const comparisonChange = comparisonDraft.omit({ sourceName: true }).extend({
   brief: brief.optional(),
+  sources: sourceDrafts.optional(),
   version: z.int(),
 });
 export type ComparisonChange = z.infer<typeof comparisonChange>;
+
+/** Who or what is heard: every take, passage and line of the run sheet is of one. */
+export interface Source {
+  id: string;
+  name: string;
+  capture: CaptureSchool;
+  /** Passages that are meant to be recorded, as they were written down. */
+  passages: string;
+}
 
 export interface Comparison extends ComparisonDraft {
   id: string;
@@ -117,8 +137,8 @@ export type ListedComparison = Pick<
 /** A stretch of the music that is cut from every take of its source. */
 export interface Passage {
   id: string;
-  /** Null for the comparison's first source. */
-  sourceName: string | null;
+  sourceId: string;
+  sourceName: string;
   name: string;
   fromS: number | null;
   toS: number | null;

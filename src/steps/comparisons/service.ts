@@ -4,25 +4,30 @@ import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import {
-  type Brief,
   type Comparison,
   type ComparisonChange,
   type ComparisonDraft,
   type Passage,
   ROOM_TEMPERATURE_C,
+  type Source,
+  type SourceDraft,
 } from './schema';
 import {
   briefOf,
   copyComparison,
   deletePassage,
+  deleteSource,
   findComparison,
   insertComparison,
   insertPassage,
+  insertSource,
   listPassages,
+  listSources,
   markDeleted,
   standsAgainstDeleting,
   updateComparison,
   updatePassage,
+  updateSource,
 } from './store';
 
 /** Two windows wrote the same thing: the later one is told, nothing is overwritten. */
@@ -48,7 +53,7 @@ export async function comparisonOf(engineer: SignedIn, id: string): Promise<Comp
 export async function changeComparison(
   engineer: SignedIn,
   id: string,
-  { version, brief, ...draft }: ComparisonChange,
+  { version, brief, sources, ...draft }: ComparisonChange,
   at: Date,
 ): Promise<void> {
   const before = await comparisonOf(engineer, id);
@@ -60,8 +65,35 @@ export async function changeComparison(
     if (!(await updateComparison(tx, id, draft, { ...now, predictedAt: predicted }, version))) {
       throw new UserError(409, CHANGED_ELSEWHERE);
     }
+    if (sources) await keepSources(tx, id, sources);
     await announce(tx, id);
   });
+}
+
+/** Sources as they were written down; one that is left out goes if nothing belongs to it. */
+async function keepSources(
+  tx: Db,
+  comparisonId: string,
+  drafts: readonly SourceDraft[],
+): Promise<void> {
+  const before = await listSources(tx, comparisonId);
+  if (drafts.some((draft) => draft.id !== null && !before.some(({ id }) => id === draft.id))) {
+    throw new UserError(
+      409,
+      'A source was removed in another window meanwhile; nothing was changed. Look at it, then write yours again.',
+    );
+  }
+  for (const [position, { id, ...draft }] of drafts.entries()) {
+    if (id === null) await insertSource(tx, comparisonId, draft, position);
+    else await updateSource(tx, { id, ...draft }, position);
+  }
+  for (const { id, name } of before) {
+    if (drafts.some((draft) => draft.id === id) || (await deleteSource(tx, id))) continue;
+    throw new UserError(
+      409,
+      `Takes, passages or lines of the run sheet belong to “${name}”, so it stays; give them another source or remove them first. Nothing was changed.`,
+    );
+  }
 }
 
 const MOST_TITLE = 120;
@@ -101,26 +133,34 @@ export async function restoreComparison(engineer: SignedIn, id: string): Promise
   if (!(await markDeleted(db(), id, engineer.studioId, null))) throw notFound('comparison');
 }
 
-/** The sources of a comparison and how each is captured, for steps that work for any engineer. */
+/** The sources of a comparison, for steps that work for any engineer. */
 export async function sourcesOf(
   from: Db,
   id: string,
-): Promise<{
-  sourceName: string;
-  capture: Brief['capture'];
-  temperatureC: number;
-  further: Brief['furtherSources'];
-  /** Of all sources, the comparison's own first. */
-  names: string[];
-}> {
-  const { sourceName, brief } = await briefOf(from, id);
+): Promise<{ sources: Source[]; temperatureC: number }> {
+  const { temperatureC } = await briefOf(from, id);
   return {
-    sourceName,
-    capture: brief.capture,
-    temperatureC: brief.temperatureC ?? ROOM_TEMPERATURE_C,
-    further: brief.furtherSources,
-    names: [sourceName, ...brief.furtherSources.map(({ name }) => name)],
+    sources: await listSources(from, id),
+    temperatureC: temperatureC ?? ROOM_TEMPERATURE_C,
   };
+}
+
+/** The same for an engineer who may see the comparison. */
+export async function sourcesSeen(engineer: SignedIn, id: string): Promise<Source[]> {
+  await comparisonOf(engineer, id);
+  return listSources(db(), id);
+}
+
+/** A source of this comparison; its own when none is named. */
+export async function sourceOf(
+  from: Db,
+  comparisonId: string,
+  sourceId: string | null,
+): Promise<Source> {
+  const sources = await listSources(from, comparisonId);
+  const found = sourceId === null ? sources[0] : sources.find(({ id }) => id === sourceId);
+  if (!found) throw notFound('source');
+  return found;
 }
 
 const FIRST_STAYS =
@@ -129,17 +169,12 @@ const FIRST_STAYS =
 export async function addPassage(
   engineer: SignedIn,
   comparisonId: string,
-  passage: { name: string; sourceName: string | null },
+  { name, sourceId }: { name: string; sourceId: string | null },
 ): Promise<string> {
-  const { sourceName, brief } = await comparisonOf(engineer, comparisonId);
-  const { sourceName: wanted } = passage;
-  const first = wanted === null || wanted === sourceName;
-  if (!first && !brief.furtherSources.some(({ name }) => name === wanted)) {
-    throw notFound('source');
-  }
+  await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
-    const own = { ...passage, sourceName: first ? null : wanted };
-    const id = await insertPassage(tx, comparisonId, own);
+    const source = await sourceOf(tx, comparisonId, sourceId);
+    const id = await insertPassage(tx, comparisonId, { name, sourceId: source.id });
     await announce(tx, comparisonId);
     return id;
   });

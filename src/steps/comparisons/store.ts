@@ -1,4 +1,5 @@
-import type { Db } from '@/platform/database';
+import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { type Db, violatesForeignKey } from '@/platform/database';
 import {
   type Brief,
   brief as briefShape,
@@ -8,11 +9,15 @@ import {
   type ListedComparison,
   type ListQuery,
   type Passage,
+  type Source,
 } from './schema';
 
 /** The first passage is the comparison's own; further ones stand beside it. */
 const FIRST_PASSAGE = 'FROM passage WHERE comparison_id = comparison.id ORDER BY position LIMIT 1';
-const COLUMNS = `id, title, question, source_name AS "sourceName",
+/** The comparison's own source is the first one. */
+const FIRST_SOURCE =
+  '(SELECT name FROM source WHERE comparison_id = comparison.id AND position = 0)';
+const COLUMNS = `id, title, question, ${FIRST_SOURCE} AS "sourceName",
   (SELECT name ${FIRST_PASSAGE}) AS "passageName", version, simulated, brief`;
 
 export async function insertComparison(
@@ -23,11 +28,13 @@ export async function insertComparison(
   at: Date,
 ): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO comparison (owner_id, title, question, source_name, simulated, created_at)
-     VALUES ($1, $2, $3, $4, $5, $6) RETURNING id`,
-    [ownerId, draft.title, draft.question, draft.sourceName, simulated, at],
+    `INSERT INTO comparison (owner_id, title, question, simulated, created_at)
+     VALUES ($1, $2, $3, $4, $5) RETURNING id`,
+    [ownerId, draft.title, draft.question, simulated, at],
   );
-  await insertPassage(db, id, { name: draft.passageName, sourceName: null });
+  const own = { name: draft.sourceName, capture: CAPTURE_SCHOOLS[0], passages: '' };
+  const sourceId = await insertSource(db, id, own, 0);
+  await insertPassage(db, id, { name: draft.passageName, sourceId });
   return id;
 }
 
@@ -44,12 +51,55 @@ export async function findComparison(
 }
 
 /** For work that no engineer waits for. */
-export async function briefOf(db: Db, id: string): Promise<{ sourceName: string; brief: Brief }> {
-  const [row] = await db.rows<{ sourceName: string; brief: unknown }>(
-    'SELECT source_name AS "sourceName", brief FROM comparison WHERE id = $1',
-    [id],
+export async function briefOf(db: Db, id: string): Promise<Brief> {
+  const [row] = await db.rows<{ brief: unknown }>('SELECT brief FROM comparison WHERE id = $1', [
+    id,
+  ]);
+  return briefShape.parse(row.brief);
+}
+
+/** The comparison's own comes first. */
+export async function listSources(db: Db, comparisonId: string): Promise<Source[]> {
+  return db.rows<Source>(
+    'SELECT id, name, capture, passages FROM source WHERE comparison_id = $1 ORDER BY position',
+    [comparisonId],
   );
-  return { sourceName: row.sourceName, brief: briefShape.parse(row.brief) };
+}
+
+export async function insertSource(
+  db: Db,
+  comparisonId: string,
+  { name, capture, passages }: Omit<Source, 'id'>,
+  position: number,
+): Promise<string> {
+  const [{ id }] = await db.rows<{ id: string }>(
+    `INSERT INTO source (comparison_id, position, name, capture, passages)
+     VALUES ($1, $2, $3, $4, $5) RETURNING id`,
+    [comparisonId, position, name, capture, passages],
+  );
+  return id;
+}
+
+export async function updateSource(
+  db: Db,
+  { id, name, capture, passages }: Source,
+  position: number,
+): Promise<void> {
+  await db.rows(
+    'UPDATE source SET name = $2, capture = $3, passages = $4, position = $5 WHERE id = $1',
+    [id, name, capture, passages, position],
+  );
+}
+
+/** @returns whether it went: one that takes, passages or the run sheet belong to stays */
+export async function deleteSource(db: Db, id: string): Promise<boolean> {
+  try {
+    await db.rows('DELETE FROM source WHERE id = $1', [id]);
+    return true;
+  } catch (error) {
+    if (violatesForeignKey(error)) return false;
+    throw error;
+  }
 }
 
 /** How the list can be sorted; equal ones by id, so that none is passed over from page to page. */
@@ -59,7 +109,7 @@ const ORDERS: Record<ListQuery['sort'], string> = {
   title: 'lower(title), id',
 };
 const FOUND = `FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL
-  AND ($2 = '' OR position(lower($2) IN lower(title || ' ' || source_name || ' ' || question)) > 0)`;
+  AND ($2 = '' OR position(lower($2) IN lower(title || ' ' || ${FIRST_SOURCE} || ' ' || question)) > 0)`;
 
 /** One page of a studio's comparisons whose title, source or question holds a text. */
 export async function listComparisons(
@@ -68,7 +118,7 @@ export async function listComparisons(
   { q, sort, page }: ListQuery,
 ): Promise<ListedComparison[]> {
   return db.rows<ListedComparison>(
-    `SELECT id, title, source_name AS "sourceName", (SELECT name ${FIRST_PASSAGE}) AS "passageName",
+    `SELECT id, title, ${FIRST_SOURCE} AS "sourceName", (SELECT name ${FIRST_PASSAGE}) AS "passageName",
        simulated, created_at AS "startedAt" ${FOUND} ORDER BY ${ORDERS[sort]} LIMIT $3 OFFSET $4`,
     [ownerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
   );
@@ -92,15 +142,15 @@ export async function countComparisons(
 export async function updateComparison(
   db: Db,
   id: string,
-  draft: ComparisonDraft,
+  draft: Omit<ComparisonDraft, 'sourceName'>,
   brief: Brief,
   version: number,
 ): Promise<boolean> {
-  const { title, question, sourceName, passageName } = draft;
+  const { title, question, passageName } = draft;
   const rows = await db.rows(
-    `UPDATE comparison SET title = $3, question = $4, source_name = $5, brief = $6,
+    `UPDATE comparison SET title = $3, question = $4, brief = $5,
        version = version + 1 WHERE id = $1 AND version = $2 RETURNING id`,
-    [id, version, title, question, sourceName, JSON.stringify(brief)],
+    [id, version, title, question, JSON.stringify(brief)],
   );
   await db.rows(
     `UPDATE passage SET name = $2 WHERE comparison_id = $1 AND id =
@@ -110,11 +160,12 @@ export async function updateComparison(
   return rows.length > 0;
 }
 
-const PASSAGE_COLUMNS = `id, source_name AS "sourceName", name, from_s AS "fromS", to_s AS "toS"`;
-
 export async function listPassages(db: Db, comparisonId: string): Promise<Passage[]> {
   return db.rows<Passage>(
-    `SELECT ${PASSAGE_COLUMNS} FROM passage WHERE comparison_id = $1 ORDER BY position, id`,
+    `SELECT passage.id, source_id AS "sourceId", source.name AS "sourceName", passage.name,
+       from_s AS "fromS", to_s AS "toS"
+     FROM passage JOIN source ON source.id = source_id WHERE passage.comparison_id = $1
+     ORDER BY passage.position, passage.id`,
     [comparisonId],
   );
 }
@@ -122,13 +173,13 @@ export async function listPassages(db: Db, comparisonId: string): Promise<Passag
 export async function insertPassage(
   db: Db,
   comparisonId: string,
-  passage: { name: string; sourceName: string | null },
+  passage: { name: string; sourceId: string },
 ): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO passage (comparison_id, position, name, source_name)
+    `INSERT INTO passage (comparison_id, position, name, source_id)
      VALUES ($1, (SELECT coalesce(max(position) + 1, 0) FROM passage WHERE comparison_id = $1), $2, $3)
      RETURNING id`,
-    [comparisonId, passage.name, passage.sourceName],
+    [comparisonId, passage.name, passage.sourceId],
   );
   return id;
 }
@@ -191,15 +242,22 @@ export async function markDeleted(
  */
 export async function copyComparison(db: Db, id: string, title: string, at: Date): Promise<string> {
   const [copy] = await db.rows<{ id: string }>(
-    `INSERT INTO comparison (owner_id, title, question, source_name, simulated, brief, created_at)
-     SELECT owner_id, $2, question, source_name, simulated,
+    `INSERT INTO comparison (owner_id, title, question, simulated, brief, created_at)
+     SELECT owner_id, $2, question, simulated,
        brief - 'prediction' - 'predictedAt', $3 FROM comparison WHERE id = $1 RETURNING id`,
     [id, title, at],
   );
   // Where a passage lies is said of takes, which a copy has none of.
   await db.rows(
-    `INSERT INTO passage (comparison_id, position, source_name, name)
-     SELECT $2, position, source_name, name FROM passage WHERE comparison_id = $1`,
+    `WITH fresh AS (
+       SELECT id AS old, gen_random_uuid() AS new, position, name, capture, passages
+       FROM source WHERE comparison_id = $1
+     ), inserted AS (
+       INSERT INTO source (id, comparison_id, position, name, capture, passages)
+       SELECT new, $2, position, name, capture, passages FROM fresh
+     ) INSERT INTO passage (comparison_id, position, source_id, name)
+     SELECT $2, passage.position, fresh.new, passage.name
+     FROM passage JOIN fresh ON fresh.old = source_id WHERE comparison_id = $1`,
     [id, copy.id],
   );
   // Blends point at a chain by its id, so old and new ids are kept side by side.

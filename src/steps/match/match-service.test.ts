@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { unzipSync } from 'fflate';
 import { MILD_PROCESSING } from '@/core/processing/settings';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
@@ -293,10 +293,10 @@ describe('contexts', () => {
   it('passages lie beside each other, each with its own sets and placings', async () => {
     const { id, chains } = await bankOf({ one: wav(music), two: wav(dull) });
     await markPassage(engineer, id, { fromS: 1, toS: 3 });
-    const second = await addPassage(engineer, id, { name: 'bridge', sourceName: null });
+    const second = await addPassage(engineer, id, { name: 'bridge', sourceId: null });
     await changePassage(engineer, id, second, { fromS: 2, toS: 3.5 });
     await expect(
-      addPassage(engineer, id, { name: 'x', sourceName: 'Nobody' }),
+      addPassage(engineer, id, { name: 'x', sourceId: randomUUID() }),
     ).rejects.toMatchObject({ status: 404 });
     expect(await clips(id, chains, [{ kind: 'raw' }])).toBeNull();
     const order = { referenceChainId: chains[0], passageId: second };
@@ -311,7 +311,7 @@ describe('contexts', () => {
     await expect(removePassage(engineer, id, one.passages[0].id)).rejects.toMatchObject({
       status: 409,
     });
-    const third = await addPassage(engineer, id, { name: 'coda', sourceName: null });
+    const third = await addPassage(engineer, id, { name: 'coda', sourceId: null });
     await removePassage(engineer, id, third);
     expect((await matchOf(engineer, id)).passages).toHaveLength(2);
   });

@@ -158,9 +158,8 @@ export async function packJob(
   const pack = await packOf(engineer, comparisonId, packId);
   const set = await findClipSet(db(), pack.clipSetId);
   if (!set?.facts) throw notFound('set of clips');
-  const { sourceName } = await comparisonOf(engineer, comparisonId);
   const passage = await passageOf(db(), comparisonId, set.passageId);
-  const own = `${passage.sourceName ?? sourceName}, ${passage.name}`;
+  const own = `${passage.sourceName}, ${passage.name}`;
   const clips = await packedClips(set.id, pack.words, pack.seeds);
   return {
     title: set.context === 'raw' ? own : `${own}, ${CONTEXT_WORDS[set.context]}`,

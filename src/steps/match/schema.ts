@@ -15,7 +15,7 @@ const passageName = z.string().trim().min(1, 'Name the passage.').max(120);
 
 export const newPassage = z.object({
   name: passageName,
-  sourceName: z.string().trim().min(1).max(120).nullable().default(null),
+  sourceId: uuid.nullable().default(null),
 });
 
 export const passageChange = z

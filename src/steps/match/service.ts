@@ -9,7 +9,7 @@ import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import type { Chain } from '@/steps/chains/schema';
 import { listChains } from '@/steps/chains/store';
-import type { Comparison, Passage } from '@/steps/comparisons/schema';
+import type { Comparison, Passage, Source } from '@/steps/comparisons/schema';
 import { comparisonOf, passageOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import type { Take } from '@/steps/takes/schema';
@@ -42,7 +42,7 @@ import {
 export interface MatchView {
   comparison: Comparison;
   temperatureC: number;
-  sources: string[];
+  sources: Source[];
   passages: Passage[];
   /** The passage that is looked at. */
   passage: Passage;
@@ -73,11 +73,11 @@ export async function matchOf(
     sets.find(({ context }) => context === 'raw') ??
     sets.at(0) ??
     null;
-  const { names, temperatureC } = await sourcesOf(db(), comparisonId);
+  const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
   return {
     comparison,
     temperatureC,
-    sources: names,
+    sources,
     passages,
     passage,
     chains: await listChains(db(), comparisonId),

@@ -170,7 +170,7 @@ export async function takesOfPassage(
      FROM take JOIN passage ON passage.id = $2
        LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
      WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
-       AND programme = 'performance' AND take.source_name IS NOT DISTINCT FROM passage.source_name
+       AND programme = 'performance' AND take.source_id = passage.source_id
      ORDER BY take.chain_id, picked DESC, take.created_at, take.id`,
     [comparisonId, passageId],
   );
@@ -181,7 +181,7 @@ export async function backingOf(db: Db, passageId: string): Promise<string | nul
   const [row] = await db.rows<{ id: string }>(
     `SELECT take.id FROM take JOIN passage USING (comparison_id)
      WHERE passage.id = $1 AND programme = 'backing' AND state = 'ready'
-       AND take.source_name IS NOT DISTINCT FROM passage.source_name
+       AND take.source_id = passage.source_id
      ORDER BY take.created_at DESC LIMIT 1`,
     [passageId],
   );

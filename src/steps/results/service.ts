@@ -129,7 +129,7 @@ function observationsOf(
     };
     const where = {
       listener: answer.listenerId,
-      source: part.sourceName ?? '',
+      source: part.sourceId,
       passage: part.passageId,
       context: part.context,
       sitting: sittingId,
@@ -253,7 +253,6 @@ export async function resultsOf(
         ? analysis.parts.map((part, i) =>
             partResult(
               heard[i],
-              comparison,
               named(part, everyName),
               answers.filter((answer) => answer.part === heard[i].number),
             ),
@@ -294,16 +293,14 @@ function contextOf({ context }: HeardPart): string {
 
 function partResult(
   part: HeardPart,
-  comparison: Comparison,
   analysis: PartAnalysis,
   answers: readonly AnswerRow[],
 ): ResultPart {
-  const source = part.sourceName ?? comparison.sourceName;
   const { results } = analysis;
   const panel = {
     listeners: new Set(answers.map(({ listenerId }) => listenerId)).size,
     answers: answers.filter(({ kind }) => kind === 'judged').length,
-    source,
+    source: part.sourceName,
     passage: part.passageName,
     said: TASKS[part.task].line?.said ?? null,
   };
@@ -314,7 +311,7 @@ function partResult(
     number: part.number,
     task: part.task,
     prompt: part.prompt,
-    heard: `${source}, ${part.passageName}, ${contextOf(part)}`,
+    heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}`,
     analysis,
     findings: SECTIONS[TASKS[part.task].section].findings(results, panel) ?? plainly(nothing),
     controls: SECTIONS.controls.findings(results, panel)?.remarks ?? [],
@@ -367,7 +364,6 @@ export async function answersCsv(
   sittingId: string,
 ): Promise<Download> {
   const sitting = await closedSitting(engineer, comparisonId, sittingId);
-  const { sourceName } = await comparisonOf(engineer, comparisonId);
   const parts = await partsOfSitting(db(), sittingId);
   const answers = await listAnswers(db(), sittingId);
   const observed = observationsOf(sittingId, parts, answers);
@@ -381,7 +377,7 @@ export async function answersCsv(
       chain: nameOf(observation.chain),
       ...('chainB' in observation ? { chainB: nameOf(observation.chainB) } : {}),
       ...('against' in observation ? { against: nameOf(observation.against) } : {}),
-      source: observation.source || sourceName,
+      source: part?.sourceName ?? '',
       passage: part?.passageName ?? '',
       context: part ? contextOf(part) : '',
       sitting: sitting.title,

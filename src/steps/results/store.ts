@@ -45,7 +45,8 @@ export interface HeardPart {
   number: number;
   task: TaskId;
   prompt: string;
-  sourceName: string | null;
+  sourceId: string;
+  sourceName: string;
   passageId: string;
   passageName: string;
   context: string;
@@ -53,10 +54,11 @@ export interface HeardPart {
 
 export async function partsOfSitting(db: Db, sittingId: string): Promise<HeardPart[]> {
   return db.rows<HeardPart>(
-    `SELECT number, task, prompt, passage.source_name AS "sourceName", passage.id AS "passageId",
+    `SELECT number, task, prompt, source.id AS "sourceId", source.name AS "sourceName", passage.id AS "passageId",
        passage.name AS "passageName", context
      FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
-     JOIN passage ON passage.id = clip_set.passage_id WHERE sitting_id = $1 ORDER BY number`,
+     JOIN passage ON passage.id = clip_set.passage_id
+     JOIN source ON source.id = passage.source_id WHERE sitting_id = $1 ORDER BY number`,
     [sittingId],
   );
 }

@@ -220,13 +220,12 @@ interface ReadySet {
 /** Sets that can be listened to: the newest of each passage and context, plain ones first. */
 async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
   const passages = await listPassages(from, comparisonId);
-  const { sourceName } = await sourcesOf(from, comparisonId);
   const sets = (await listClipSets(from, comparisonId)).filter(({ state }) => state === 'ready');
   return passages.flatMap((passage) =>
     CONTEXT_KINDS.flatMap((kind) => {
       const set = sets.find((one) => one.passageId === passage.id && one.context === kind);
       if (!set?.facts) return [];
-      const own = `${passage.sourceName ?? sourceName}, ${passage.name}`;
+      const own = `${passage.sourceName}, ${passage.name}`;
       const name = kind === 'raw' ? own : `${own}, ${CONTEXT_WORDS[kind]}`;
       return [{ id: set.id, name, facts: set.facts, referenceChainId: set.referenceChainId }];
     }),

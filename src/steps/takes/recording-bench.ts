@@ -11,7 +11,7 @@ import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { itemsOfChain } from '@/steps/chains/service';
 import { listChains } from '@/steps/chains/store';
-import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
+import { comparisonOf, sourceOf } from '@/steps/comparisons/service';
 import { uuid } from '@/steps/comparisons/schema';
 import { findBenchOrder, insertBenchOrder, settleBenchOrder } from './bench-store';
 import { keepRecorded } from './service';
@@ -27,7 +27,7 @@ const KNOCK_SHARE = 1 / 6;
 export const benchPlan = z.object({
   chainIds: z.array(uuid).min(1, 'Choose a chain.').max(24),
   instrument: z.enum(INSTRUMENTS),
-  sourceName: z.string().trim().min(1).max(120).nullable(),
+  sourceId: uuid,
   capture: z.enum(CAPTURE_SCHOOLS),
   takes: z.int().min(1).max(6, 'Six takes of a chain are the most.'),
   programme: z.array(z.enum(PROGRAMME_IDS)).min(1, 'Choose what to record.'),
@@ -46,10 +46,7 @@ export async function orderBench(
   await comparisonOf(engineer, comparisonId);
   await transaction(async (tx) => {
     const chains = await listChains(tx, comparisonId);
-    const { further } = await sourcesOf(tx, comparisonId);
-    if (plan.sourceName && !further.some(({ name }) => name === plan.sourceName)) {
-      throw notFound('source');
-    }
+    await sourceOf(tx, comparisonId, plan.sourceId);
     for (const id of plan.chainIds) {
       const chain = chains.find((one) => one.id === id);
       if (!chain) throw notFound('chain');
@@ -66,7 +63,7 @@ export async function orderBench(
 export interface BenchJob {
   fileName: string;
   chainId: string;
-  sourceName: string | null;
+  sourceId: string;
   items: ChainItem[];
   take: BenchTake;
   sampleRateHz: number;
@@ -94,7 +91,7 @@ export async function benchJobs(
           jobs.push({
             fileName: `${fileStem([chain.name, ...tail])}.wav`,
             chainId: chain.id,
-            sourceName: plan.sourceName,
+            sourceId: plan.sourceId,
             items,
             sampleRateHz: RATE,
             take: {
@@ -142,11 +139,11 @@ export async function keepBenchTakes(
   await transaction(async (tx) => {
     if (!(await settleBenchOrder(tx, orderId, 'ready'))) return;
     for (const { job, audioId } of recorded) {
-      const { fileName, chainId, sourceName } = job;
+      const { fileName, chainId, sourceId } = job;
       const { programme, detail } = job.take;
       await keepRecorded(
         tx,
-        { comparisonId, audioId, fileName, chainId, sourceName, programme, detail },
+        { comparisonId, audioId, fileName, chainId, sourceId, programme, detail },
         at,
       );
     }

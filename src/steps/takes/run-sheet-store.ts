@@ -7,6 +7,7 @@ export interface RunLine {
   day: number;
   chainId: string;
   chainName: string;
+  sourceId: string;
   sourceName: string;
   programme: ProgrammeId;
   detail: string;
@@ -34,7 +35,7 @@ export type NewLine = Omit<
   | 'writtenAt'
   | 'other'
   | 'sourceName'
-> & { sourceName: string | null };
+>;
 
 /** Writes a sheet in place of the one that was there. */
 export async function replaceLines(
@@ -44,11 +45,11 @@ export async function replaceLines(
 ): Promise<void> {
   await deleteLines(tx, comparisonId);
   await tx.rows(
-    `INSERT INTO run_line (comparison_id, day, position, chain_id, source_name, programme, detail,
+    `INSERT INTO run_line (comparison_id, day, position, chain_id, source_id, programme, detail,
        take_number, planned_gain_db, planned_distance_m, minutes)
-     SELECT $1, day, ordinality - 1, "chainId", "sourceName", programme, detail, "takeNumber",
+     SELECT $1, day, ordinality - 1, "chainId", "sourceId", programme, detail, "takeNumber",
        "plannedGainDb", "plannedDistanceM", minutes
-     FROM ROWS FROM (jsonb_to_recordset($2::jsonb) AS (day int, "chainId" uuid, "sourceName" text,
+     FROM ROWS FROM (jsonb_to_recordset($2::jsonb) AS (day int, "chainId" uuid, "sourceId" uuid,
        programme text, detail text, "takeNumber" int, "plannedGainDb" float8,
        "plannedDistanceM" float8, minutes float8)) WITH ORDINALITY`,
     [comparisonId, JSON.stringify(lines)],
@@ -58,12 +59,12 @@ export async function replaceLines(
 export async function listLines(from: Db, comparisonId: string): Promise<RunLine[]> {
   const rows = await from.rows<RunLine>(
     `SELECT run_line.id, day, chain_id AS "chainId", chain.name AS "chainName",
-       coalesce(run_line.source_name, comparison.source_name) AS "sourceName", programme, detail,
+       source_id AS "sourceId", source.name AS "sourceName", programme, detail,
        take_number AS "takeNumber", planned_gain_db AS "plannedGainDb",
        planned_distance_m AS "plannedDistanceM", minutes, done, gain_db AS "gainDb",
        run_line.distance_m AS "distanceM", remark, written_at AS "writtenAt", other
      FROM run_line JOIN chain ON chain.id = chain_id
-       JOIN comparison ON comparison.id = run_line.comparison_id
+       JOIN source ON source.id = source_id
      WHERE run_line.comparison_id = $1 AND (chain.deleted_at IS NULL OR done)
      ORDER BY day, run_line.position`,
     [comparisonId],

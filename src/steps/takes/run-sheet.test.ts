@@ -1,8 +1,15 @@
+import { randomUUID } from 'node:crypto';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain, chooseReference } from '@/steps/chains/service';
-import { changeComparison, comparisonOf, createComparison } from '@/steps/comparisons/service';
+import {
+  changeComparison,
+  comparisonOf,
+  createComparison,
+  sourceOf,
+  sourcesSeen,
+} from '@/steps/comparisons/service';
 import { seedGear } from '@/worker/demo-gear';
 import { recordOnBench } from '@/worker/tasks';
 import { putAudio } from '@/platform/audio-store';
@@ -38,13 +45,13 @@ function keep(
   return keepLog(engineer, id, { device, sentAt, entries }, now);
 }
 
-const plan: RunSheetPlan = {
+let plan: RunSheetPlan = {
   order: 'rotated',
   takes: 2,
   referenceEvery: 0,
   days: 1,
   programme: ['room', 'plosives'],
-  sources: ['Contralto'],
+  sourceIds: [],
   seed: 1,
 };
 
@@ -57,6 +64,7 @@ beforeAll(async () => {
     { title: 'Sheet', question: '', sourceName: 'Contralto', passageName: 'verse' },
     NOON,
   );
+  plan = { ...plan, sourceIds: [(await sourceOf(db(), id, null)).id] };
   chains = [];
   for (const [name, gainDb] of [
     ['Kern 40', undefined],
@@ -178,16 +186,13 @@ describe('run sheet', () => {
   });
 
   it('knows which source it is of, whichever is chosen', async () => {
-    const { version, brief, ...draft } = await comparisonOf(engineer, id);
-    const further = [{ name: 'Cello', passages: '', capture: 'at once' as const }];
-    await changeComparison(
-      engineer,
-      id,
-      { ...draft, version, brief: { ...brief, furtherSources: further } },
-      NOON,
-    );
+    const comparison = await comparisonOf(engineer, id);
+    const before = await sourcesSeen(engineer, id);
+    const further = { id: null, name: 'Cello', passages: '', capture: 'at once' as const };
+    await changeComparison(engineer, id, { ...comparison, sources: [...before, further] }, NOON);
+    const [, cello] = await sourcesSeen(engineer, id);
     await clearRunSheet(engineer, id);
-    await makeRunSheet(engineer, id, { ...plan, sources: ['Cello'], programme: [] });
+    await makeRunSheet(engineer, id, { ...plan, sourceIds: [cello.id], programme: [] });
     const { lines } = await runSheetOf(engineer, id);
     expect(new Set(lines.map(({ sourceName }) => sourceName))).toEqual(new Set(['Cello']));
     const blank = [
@@ -209,7 +214,7 @@ describe('run sheet', () => {
     await expect(
       keepLog(stranger, id, { device: DESK, sentAt: NOW.toISOString(), entries: [] }, NOW),
     ).rejects.toMatchObject({ status: 404 });
-    const other = { ...plan, sources: ['Nobody'] };
+    const other = { ...plan, sourceIds: [randomUUID()] };
     await expect(makeRunSheet(engineer, id, other)).rejects.toMatchObject({ status: 404 });
     await clearRunSheet(engineer, id);
     await makeRunSheet(engineer, id, { ...plan, programme: [], days: 2 });
@@ -231,7 +236,7 @@ describe('simulated bench', () => {
   const bench: BenchPlan = {
     chainIds: [],
     instrument: 'clarinet',
-    sourceName: null,
+    sourceId: '',
     capture: 'one after another',
     takes: 2,
     programme: ['room', 'plosives'],
@@ -241,7 +246,8 @@ describe('simulated bench', () => {
   };
 
   it('records what was ordered, marked simulated, once, and never plosives at a ribbon', async () => {
-    await orderBench(engineer, id, { ...bench, chainIds: chains }, NOON);
+    const [{ id: sourceId }] = await sourcesSeen(engineer, id);
+    await orderBench(engineer, id, { ...bench, sourceId, chainIds: chains }, NOON);
     const [{ id: orderId }] = await db().rows<{ id: string }>('SELECT id FROM bench_order');
     const order = await benchJobs(orderId);
     expect(order?.jobs.map(({ fileName }) => fileName)).toEqual([
@@ -267,9 +273,12 @@ describe('simulated bench', () => {
 
   it('says which chain it cannot record', async () => {
     const bare = await addChain(engineer, id, { name: 'Words', items: 'x', priceCents: null });
-    await expect(orderBench(engineer, id, { ...bench, chainIds: [bare] }, NOON)).rejects.toThrow(
-      'cannot record Words: it has no microphone',
-    );
+    const [{ id: sourceId }] = await sourcesSeen(engineer, id);
+    await expect(
+      orderBench(engineer, id, { ...bench, sourceId, chainIds: [bare] }, NOON),
+    ).rejects.toThrow('cannot record Words: it has no microphone');
+    const nobody = { ...bench, sourceId: randomUUID(), chainIds: chains };
+    await expect(orderBench(engineer, id, nobody, NOON)).rejects.toMatchObject({ status: 404 });
     await expect(
       orderBench(stranger, id, { ...bench, chainIds: chains }, NOON),
     ).rejects.toMatchObject({ status: 404 });

@@ -16,7 +16,9 @@ import {
   type PlannedChainView,
 } from '@/steps/chains/service';
 import { referenceOf } from '@/steps/chains/store';
+import { type Source, uuid } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
+import { listSources } from '@/steps/comparisons/store';
 import { type LogEntries, logged, type LogReply, writtenAtHere } from './log-entry';
 import {
   deleteLines,
@@ -28,7 +30,6 @@ import {
   runSheetCounts,
   writeLines,
 } from './run-sheet-store';
-import { sourceNames } from './service';
 
 /** Plugging, muting and setting the gain of another chain, minutes. */
 const CHANGE_MINUTES = 2;
@@ -41,7 +42,7 @@ export const runSheetPlan = z.object({
   referenceEvery: z.int().min(0).max(50),
   days: z.int().min(1).max(14, 'Fourteen days are the most.'),
   programme: z.array(z.enum(PROGRAMME_IDS)).max(PROGRAMME_IDS.length),
-  sources: z.array(z.string().min(1).max(120)).min(1, 'Choose a source.').max(13),
+  sourceIds: z.array(uuid).min(1, 'Choose a source.').max(25),
   seed: z.int().min(0).max(1_000_000),
 });
 export type RunSheetPlan = z.infer<typeof runSheetPlan>;
@@ -54,7 +55,7 @@ export interface RunSheetView {
   stops: Record<string, string>;
   /** Where the log differs from the plan. */
   remarks: string[];
-  sources: string[];
+  sources: Source[];
   hasReference: boolean;
   chains: number;
   cautions: ChainsView['cautions'];
@@ -69,14 +70,16 @@ export async function makeRunSheet(
   const { chains } = await chainPlan(engineer, comparisonId);
   const stands = await chainsAtStand(engineer, comparisonId);
   const itemsOf = (id: string) => stands.chains.find(({ chain }) => chain.id === id)?.items ?? [];
-  const known = await sourceNames(db(), comparisonId);
-  if (plan.sources.some((name) => !known.includes(name))) throw notFound('source');
+  const known = await listSources(db(), comparisonId);
+  if (plan.sourceIds.some((id) => !known.some((source) => source.id === id))) {
+    throw notFound('source');
+  }
   if (chains.length === 0) throw new UserError(422, 'Plan at least one chain first.');
   const stopped = chains.find(({ stop }) => stop !== null);
   if (stopped?.stop) throw new UserError(422, `${stopped.stop} The sheet is written after that.`);
   const reference = await referenceOf(db(), comparisonId);
   const at = chains.findIndex(({ chain }) => chain.id === reference);
-  const lines: NewLine[] = plan.sources.flatMap((name, s) => {
+  const lines: NewLine[] = plan.sourceIds.flatMap((sourceId, s) => {
     const stops = runOrder({
       chains: chains.map(({ chain }) => chain.id),
       reference: at < 0 ? null : at,
@@ -86,9 +89,9 @@ export async function makeRunSheet(
       days: plan.days,
       seed: plan.seed + s,
     });
-    // The test programme is recorded once, with the first of them; the comparison's own goes without a name.
+    // The test programme is recorded once, with the first of them.
     const withSteps = s === 0 ? plan.programme : [];
-    return linesOf(stops, chains, itemsOf, withSteps, name === known[0] ? null : name);
+    return linesOf(stops, chains, itemsOf, withSteps, sourceId);
   });
   if (lines.length > MOST_LINES) {
     throw new UserError(422, `This would be ${lines.length} lines; ${MOST_LINES} are the most.`);
@@ -116,7 +119,7 @@ function linesOf(
   chains: readonly PlannedChainView[],
   itemsOf: (chainId: string) => ChainItem[],
   programme: readonly ProgrammeId[],
-  sourceName: string | null,
+  sourceId: string,
 ): NewLine[] {
   let before = -1;
   return stops.flatMap(({ day, chain: index, takeNumber }) => {
@@ -125,7 +128,7 @@ function linesOf(
     const own = {
       day,
       chainId: chain.id,
-      sourceName,
+      sourceId,
       plannedGainDb: plannedGain(items, ladder),
       plannedDistanceM: chain.distanceM,
     };
@@ -196,7 +199,7 @@ export async function runSheetOf(engineer: SignedIn, comparisonId: string): Prom
         .filter(({ programme }) => programme === 'performance')
         .map(({ chainName, ...line }) => ({ ...line, chain: chainName })),
     ),
-    sources: await sourceNames(db(), comparisonId),
+    sources: await listSources(db(), comparisonId),
     hasReference: (await referenceOf(db(), comparisonId)) !== null,
     chains: chains.length,
     cautions,

@@ -18,14 +18,13 @@ export const uploadMetadata = z.object({
 
 const MOST_TAKES = 1000;
 const takeIds = z.array(uuid).min(1, 'Choose a take.').max(MOST_TAKES);
-const sourceName = z.string().trim().min(1).max(120).nullable();
 
 /** Several takes at once: what is given is changed, the rest stays. */
 export const takesChange = z.object({
   takeIds,
   chainId: uuid.nullable().optional(),
   newChainName: z.string().trim().min(1, 'Give the chain a name.').max(80).optional(),
-  sourceName: sourceName.optional(),
+  sourceId: uuid.optional(),
   programme: z.enum(PROGRAMME_IDS).optional(),
   detail: z.string().trim().max(120, 'Keep the detail under 120 characters.').optional(),
 });
@@ -74,7 +73,7 @@ export interface Take {
   state: 'waiting' | 'ready' | 'refused' | 'duplicate';
   remark: string | null;
   facts: StoredFacts | null;
-  sourceName: string | null;
+  sourceId: string;
   programme: ProgrammeId;
   detail: string;
   channels: number[] | null;

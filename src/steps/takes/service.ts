@@ -7,7 +7,7 @@ import {
   type ProgrammeTake,
 } from '@/core/checks/programme-numbers';
 import { checkSet } from '@/core/checks/set';
-import type { CaptureSchool, TakeRelation } from '@/core/checks/set/set-check';
+import type { TakeRelation } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { sealAudio } from '@/platform/audio-store';
@@ -19,8 +19,9 @@ import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainDraft } from '@/steps/chains/schema';
 import { insertChain, listChains, referenceOf } from '@/steps/chains/store';
+import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
-import { listPassages } from '@/steps/comparisons/store';
+import { listPassages, listSources } from '@/steps/comparisons/store';
 import { runSheetCounts } from './run-sheet-store';
 import type { Archive, ChannelMap, StoredFacts, Take, TakesChange } from './schema';
 import {
@@ -87,12 +88,12 @@ export async function receiveUpload(tx: Db, arrived: Arrived, at: Date): Promise
 export async function receiveTake(tx: Db, arrived: Arrived, at: Date): Promise<string> {
   const { comparisonId, fileName, pattern = '' } = arrived;
   const chains = await listChains(tx, comparisonId);
-  const sources = await sourceNames(tx, comparisonId);
+  const sources = await listSources(tx, comparisonId);
   const read = readName(
     fileName,
     pattern,
     chains.map(({ name }) => name),
-    sources,
+    sources.map(({ name }) => name),
   );
   const backing = read.programme === 'backing';
   const takeId = await insertTake(
@@ -100,7 +101,7 @@ export async function receiveTake(tx: Db, arrived: Arrived, at: Date): Promise<s
     {
       ...arrived,
       chainId: read.chain === null || backing ? null : chains[read.chain].id,
-      sourceName: read.source === null || read.source === 0 ? null : sources[read.source],
+      sourceId: sources[read.source ?? 0].id,
       programme: read.programme,
       detail: read.detail,
     },
@@ -117,11 +118,6 @@ export async function keepRecorded(tx: Db, take: NewTake, at: Date): Promise<voi
   await enqueue(tx, 'inspect-take', { comparisonId, subjectId: takeId, label: fileName }, at);
 }
 
-/** Names of all sources of a comparison, its own first. */
-export async function sourceNames(from: Db, comparisonId: string): Promise<string[]> {
-  return (await sourcesOf(from, comparisonId)).names;
-}
-
 /** Takes with what their checks say; those that look at the whole set are made here. */
 export async function takesOf(engineer: SignedIn, comparisonId: string): Promise<Take[]> {
   await comparisonOf(engineer, comparisonId);
@@ -131,8 +127,8 @@ export async function takesOf(engineer: SignedIn, comparisonId: string): Promise
 export async function checkedTakes(from: Db, comparisonId: string): Promise<Take[]> {
   const takes = await listTakes(from, comparisonId);
   const sets = new Map<string, StoredFacts[]>();
-  const keyOf = (take: Pick<Take, 'programme' | 'sourceName'>) =>
-    `${take.programme} ${take.sourceName ?? ''}`;
+  const keyOf = (take: Pick<Take, 'programme' | 'sourceId'>) =>
+    `${take.programme} ${take.sourceId}`;
   for (const take of takes) {
     if (take.facts) sets.set(keyOf(take), [...(sets.get(keyOf(take)) ?? []), take.facts]);
   }
@@ -144,8 +140,7 @@ export async function checkedTakes(from: Db, comparisonId: string): Promise<Take
 }
 
 export interface SourceSet {
-  sourceName: string;
-  capture: CaptureSchool;
+  source: Source;
   remarks: string[];
   baseline: PairBaseline[];
 }
@@ -153,7 +148,7 @@ export interface SourceSet {
 /** Everything the Takes page shows beside the takes themselves. */
 export interface TakesView {
   takes: Take[];
-  sources: string[];
+  sources: Source[];
   archives: Archive[];
   sets: SourceSet[];
   numbers: ChainNumbers[];
@@ -166,7 +161,7 @@ export async function takesViewOf(engineer: SignedIn, comparisonId: string): Pro
   await comparisonOf(engineer, comparisonId);
   const takes = await checkedTakes(db(), comparisonId);
   const chains = await listChains(db(), comparisonId);
-  const { sourceName, capture, temperatureC, further, names } = await sourcesOf(db(), comparisonId);
+  const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
   const nameOf = (id: string | null) => chains.find((chain) => chain.id === id)?.name ?? null;
   const ready = takes.flatMap((take) => {
     const chain = nameOf(take.chainId);
@@ -180,11 +175,8 @@ export async function takesViewOf(engineer: SignedIn, comparisonId: string): Pro
   const inOrder = timed.every((take) => take.recordedAt !== null)
     ? timed.sort((a, b) => (a.recordedAt ?? '').localeCompare(b.recordedAt ?? ''))
     : timed;
-  const sets = [
-    { key: null as string | null, name: sourceName, capture },
-    ...further.map(({ name, capture: how }) => ({ key: name, name, capture: how })),
-  ].map(({ key, name, capture: how }) => {
-    const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceName === key);
+  const sets = sources.map((source) => {
+    const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
     const facts = {
       takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, relation }) => ({
         id,
@@ -203,19 +195,18 @@ export async function takesViewOf(engineer: SignedIn, comparisonId: string): Pro
     }));
     const several = compared.length > facts.chains.length;
     return {
-      sourceName: name,
-      capture: how,
-      remarks: checkSet(how, facts),
+      source,
+      remarks: checkSet(source.capture, facts),
       baseline: several ? takeBaseline(compared) : [],
     };
   });
   const place = (chain: string) => chains.findIndex(({ name }) => name === chain);
   const programme = ready
-    .filter((take) => take.sourceName === null)
+    .filter((take) => take.sourceId === sources[0].id)
     .sort((a, b) => place(a.chain) - place(b.chain));
   return {
     takes,
-    sources: names,
+    sources,
     archives: await listArchives(db(), comparisonId),
     sets: sets.filter(({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0),
     numbers: programme.some((take) => take.programme !== 'performance')
@@ -293,7 +284,7 @@ export async function changeTakes(
       }
     }
     const chains = await listChains(tx, comparisonId);
-    const sources = await sourceNames(tx, comparisonId);
+    const sources = await listSources(tx, comparisonId);
     let { chainId } = change;
     if (newChainName !== undefined) {
       const same = chains.find(({ name }) => name.toLowerCase() === newChainName.toLowerCase());
@@ -302,10 +293,9 @@ export async function changeTakes(
     } else if (chainId && !chains.some(({ id }) => id === chainId)) {
       throw notFound('chain');
     }
-    if (change.sourceName && !sources.includes(change.sourceName)) throw notFound('source');
-    // The first source goes without a name, so that it can be renamed.
-    const sourceName = change.sourceName === sources[0] ? null : change.sourceName;
-    await updateTakes(tx, there, { ...change, chainId, sourceName });
+    const { sourceId } = change;
+    if (sourceId && !sources.some(({ id }) => id === sourceId)) throw notFound('source');
+    await updateTakes(tx, there, { ...change, chainId });
     await relateLater(tx, comparisonId, at);
     await announce(tx, comparisonId);
     return { gone: takeIds.length - there.length };
@@ -354,9 +344,9 @@ export async function splitTake(
     const chains = await listChains(tx, comparisonId);
     for (const { channels, chainId } of parts) {
       if (chainId && !chains.some(({ id }) => id === chainId)) throw notFound('chain');
-      const { fileName, audioId, sourceName, programme, detail } = take;
+      const { fileName, audioId, sourceId, programme, detail } = take;
       const part = { comparisonId, audioId, fileName, chainId, channels };
-      const id = await insertTake(tx, { ...part, sourceName, programme, detail }, at);
+      const id = await insertTake(tx, { ...part, sourceId, programme, detail }, at);
       const label = `${fileName}, channel ${channels.map((c) => c + 1).join(' and ')}`;
       await enqueue(tx, 'inspect-take', { comparisonId, subjectId: id, label }, at);
     }

@@ -69,7 +69,7 @@ export interface NewTake {
   audioId: number;
   fileName: string;
   chainId?: string | null;
-  sourceName?: string | null;
+  sourceId: string;
   programme?: string;
   detail?: string;
   channels?: number[] | null;
@@ -78,7 +78,7 @@ export interface NewTake {
 
 export async function insertTake(db: Db, take: NewTake, at: Date): Promise<string> {
   const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO take (comparison_id, audio_id, file_name, chain_id, source_name, programme, detail,
+    `INSERT INTO take (comparison_id, audio_id, file_name, chain_id, source_id, programme, detail,
        channels, simulated, created_at)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id`,
     [
@@ -86,7 +86,7 @@ export async function insertTake(db: Db, take: NewTake, at: Date): Promise<strin
       take.audioId,
       take.fileName,
       take.chainId ?? null,
-      take.sourceName ?? null,
+      take.sourceId,
       take.programme ?? 'performance',
       take.detail ?? '',
       take.channels ?? null,
@@ -98,7 +98,7 @@ export async function insertTake(db: Db, take: NewTake, at: Date): Promise<strin
 }
 
 const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, remark, facts,
-  source_name AS "sourceName", programme, detail, channels, picked, simulated, relation,
+  source_id AS "sourceId", programme, detail, channels, picked, simulated, relation,
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 
@@ -132,7 +132,7 @@ export interface TakeSource {
   state: Take['state'];
   facts: StoredFacts | null;
   channels: number[] | null;
-  sourceName: string | null;
+  sourceId: string;
   programme: string;
   detail: string;
 }
@@ -140,7 +140,7 @@ export interface TakeSource {
 export async function findTake(db: Db, id: string): Promise<TakeSource | null> {
   const [row] = await db.rows<TakeSource>(
     `SELECT id, comparison_id AS "comparisonId", chain_id AS "chainId", audio_id AS "audioId",
-       file_name AS "fileName", state, facts, channels, source_name AS "sourceName", programme, detail
+       file_name AS "fileName", state, facts, channels, source_id AS "sourceId", programme, detail
      FROM take WHERE id = $1`,
     [id],
   );
@@ -204,7 +204,7 @@ export async function updateTakes(
   ids: readonly string[],
   change: {
     chainId?: string | null;
-    sourceName?: string | null;
+    sourceId?: string;
     programme?: string;
     detail?: string;
   },
@@ -212,17 +212,16 @@ export async function updateTakes(
   await db.rows(
     `UPDATE take SET
        chain_id = CASE WHEN $2 THEN $3::uuid ELSE chain_id END,
-       source_name = CASE WHEN $4 THEN $5 ELSE source_name END,
-       programme = coalesce($6, programme), detail = coalesce($7, detail),
-       picked = picked AND NOT $2 AND NOT $4 AND coalesce($6, 'performance') = 'performance',
-       relation = CASE WHEN $4 THEN NULL ELSE relation END
+       source_id = coalesce($4, source_id),
+       programme = coalesce($5, programme), detail = coalesce($6, detail),
+       picked = picked AND NOT $2 AND $4 IS NULL AND coalesce($5, 'performance') = 'performance',
+       relation = CASE WHEN $4 IS NULL THEN relation END
      WHERE id = ANY($1::uuid[])`,
     [
       ids,
       change.chainId !== undefined,
       change.chainId ?? null,
-      change.sourceName !== undefined,
-      change.sourceName ?? null,
+      change.sourceId ?? null,
       change.programme ?? null,
       change.detail ?? null,
     ],
@@ -233,8 +232,8 @@ export async function updateTakes(
 export async function pickTake(db: Db, take: TakeSource): Promise<void> {
   await db.rows(
     `UPDATE take SET picked = false
-     WHERE chain_id = $1 AND source_name IS NOT DISTINCT FROM $2 AND picked`,
-    [take.chainId, take.sourceName],
+     WHERE chain_id = $1 AND source_id = $2 AND picked`,
+    [take.chainId, take.sourceId],
   );
   await db.rows('UPDATE take SET picked = true WHERE id = $1', [take.id]);
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readFileSync, statfsSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -12,7 +13,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain, changeChain, chainsOf, removeChain } from '@/steps/chains/service';
 import { relateTakes, unpackArchive } from '@/worker/tasks';
-import { changeComparison, comparisonOf } from '@/steps/comparisons/service';
+import { changeComparison, comparisonOf, sourceOf } from '@/steps/comparisons/service';
 import { takesOfPassage } from '@/steps/match/store';
 import { listPassages } from '@/steps/comparisons/store';
 import { bankWithTakes, CHAIN_NAMES, deliverTake, inspected, takeBytes } from '@/steps/test/bank';
@@ -119,7 +120,7 @@ describe('takes', () => {
     expect(await used()).not.toContain(first.id);
     await change([first.id], { programme: 'performance', detail: '' });
     await change([second.id], { chainId: chainIds[1] });
-    await expect(change([first.id], { sourceName: 'Nobody' })).rejects.toMatchObject({
+    await expect(change([first.id], { sourceId: randomUUID() })).rejects.toMatchObject({
       status: 404,
     });
   });
@@ -408,7 +409,7 @@ describe('what is left lying', () => {
     const kept = await createAudio(db(), 10, week);
     const takeId = await insertTake(
       db(),
-      { comparisonId, audioId: kept, fileName: 'kept.wav' },
+      { comparisonId, sourceId: await firstSource(), audioId: kept, fileName: 'kept.wav' },
       NOON,
     );
     await tidyUploads(NOON);
@@ -419,7 +420,9 @@ describe('what is left lying', () => {
 
   it('a recording that cannot be checked says so instead of waiting for ever', async () => {
     const audioId = await createAudio(db(), 5, NOON);
-    const takeId = await insertTake(db(), { comparisonId, audioId, fileName: 'stuck.wav' }, NOON);
+    const sourceId = await firstSource();
+    const file = { comparisonId, sourceId, audioId, fileName: 'stuck.wav' };
+    const takeId = await insertTake(db(), file, NOON);
     await transaction((tx) => giveUpInspection(tx, takeId, NOON));
     const take = (await takesOf(engineer, comparisonId)).find(({ id }) => id === takeId);
     expect(take).toMatchObject({ state: 'refused' });
@@ -428,11 +431,13 @@ describe('what is left lying', () => {
   });
 });
 
+const firstSource = async () => (await sourceOf(db(), comparisonId, null)).id;
+
 describe('two windows', () => {
   it('cannot overwrite each other: the later is told, the earlier is kept', async () => {
     const { version, ...seen } = await comparisonOf(engineer, comparisonId);
-    const { question, sourceName, passageName } = seen;
-    const draft = { question, sourceName, passageName, version };
+    const { question, passageName } = seen;
+    const draft = { question, passageName, version };
     await changeComparison(engineer, comparisonId, { ...draft, title: 'From window one' }, NOON);
     await expect(
       changeComparison(engineer, comparisonId, { ...draft, title: 'From window two' }, NOON),

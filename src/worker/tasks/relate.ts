@@ -33,8 +33,8 @@ export async function relateTakes({
   { takeId: string; relation: TakeRelation | null }[]
 > {
   const found: { takeId: string; relation: TakeRelation | null }[] = [];
-  for (const source of new Set(order.takes.map(({ sourceName }) => sourceName))) {
-    const takes = order.takes.filter(({ sourceName }) => sourceName === source);
+  for (const source of new Set(order.takes.map(({ sourceId }) => sourceId))) {
+    const takes = order.takes.filter(({ sourceId }) => sourceId === source);
     const reference = takes.find(({ isReference }) => isReference) ?? takes[0];
     const rate = reference.facts?.sampleRateHz ?? 48_000;
     const at = await heard(reference, rate);

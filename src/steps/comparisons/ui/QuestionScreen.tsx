@@ -13,7 +13,7 @@ import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect } from 'react';
 import { Controller, useFieldArray, useForm } from 'react-hook-form';
 import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
-import { type Comparison, CONTEXTS, TOLD_APART } from '@/steps/comparisons/schema';
+import { type Comparison, CONTEXTS, type Source, TOLD_APART } from '@/steps/comparisons/schema';
 import { day } from '@/ui/format';
 import { PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
@@ -21,7 +21,7 @@ import { useSend } from '@/ui/useSend';
 import { useUndo } from '@/ui/useUndo';
 import { useUnsaved } from '@/ui/useUnsaved';
 import { ComparisonFields } from './ComparisonFields';
-import { briefOf, formOf, type QuestionForm, questionForm } from './question-form';
+import { briefOf, draftsOf, formOf, type QuestionForm, questionForm } from './question-form';
 
 function Part({ title, hint, children }: { title: string; hint?: string; children: ReactNode }) {
   return (
@@ -47,9 +47,12 @@ function Row({ children }: { children: ReactNode }) {
 
 export function QuestionScreen({
   comparison,
+  sources,
   chains,
 }: {
   comparison: Comparison;
+  /** Its own first. */
+  sources: Source[];
   chains: { id: string; name: string }[];
 }) {
   const { send, busy } = useSend();
@@ -58,26 +61,28 @@ export function QuestionScreen({
   const offerUndo = useUndo();
   const { register, control, handleSubmit, formState, reset } = useForm<QuestionForm>({
     resolver: zodResolver(questionForm),
-    defaultValues: formOf(comparison),
+    defaultValues: formOf(comparison, sources),
   });
-  const sources = useFieldArray({ control, name: 'furtherSources' });
+  const further = useFieldArray({ control, name: 'furtherSources' });
   const criteria = useFieldArray({ control, name: 'criteria' });
   const { isDirty, errors } = formState;
   const question = useUnsaved(isDirty);
   const { version, brief, id } = comparison;
   // What another window wrote is shown, but never over what is being typed here.
   useEffect(() => {
-    reset(formOf(comparison), { keepDirtyValues: true });
+    reset(formOf(comparison, sources), { keepDirtyValues: true });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the version stands for the content
   }, [version]);
   const submit = async (form: QuestionForm) => {
     const whole = briefOf(form, brief);
-    if (!whole.success) {
-      enqueueSnackbar(whole.error.issues[0].message, { variant: 'error' });
+    const drafts = draftsOf(form, sources[0]);
+    if (!whole.success || !drafts.success) {
+      const issues = [...(whole.error?.issues ?? []), ...(drafts.error?.issues ?? [])];
+      enqueueSnackbar(issues[0].message, { variant: 'error' });
       return;
     }
-    const { title, question, sourceName, passageName } = form;
-    const body = { title, question, sourceName, passageName, brief: whole.data, version };
+    const { title, question, passageName } = form;
+    const body = { title, question, passageName, sources: drafts.data, brief: whole.data, version };
     if (!(await send('PUT', `/api/comparisons/${id}`, body))) return;
     reset(form);
     enqueueSnackbar('Kept.');
@@ -179,7 +184,7 @@ export function QuestionScreen({
           title="Further sources and passages"
           hint="Whoever else is recorded through the same chains."
         >
-          {sources.fields.map((field, i) => (
+          {further.fields.map((field, i) => (
             <Box
               key={field.id}
               sx={{ display: 'grid', gridTemplateColumns: { sm: '1fr 2fr 170px auto' }, gap: 2 }}
@@ -204,7 +209,7 @@ export function QuestionScreen({
                   </TextField>
                 )}
               />
-              <Button onClick={() => sources.remove(i)} aria-label={`Remove source ${i + 2}`}>
+              <Button onClick={() => further.remove(i)} aria-label={`Remove source ${i + 2}`}>
                 Remove
               </Button>
             </Box>
@@ -213,7 +218,9 @@ export function QuestionScreen({
             <Button
               size="small"
               variant="outlined"
-              onClick={() => sources.append({ name: '', passages: '', capture: 'at once' })}
+              onClick={() =>
+                further.append({ sourceId: '', name: '', passages: '', capture: 'at once' })
+              }
             >
               Add a source
             </Button>

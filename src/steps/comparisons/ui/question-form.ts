@@ -5,6 +5,8 @@ import {
   brief,
   type Comparison,
   comparisonDraft,
+  type Source,
+  sourceDrafts,
   TOLD_APART,
 } from '@/steps/comparisons/schema';
 import { numberFault, readNumber, unmistakable } from '@/core/text/numbers';
@@ -32,7 +34,13 @@ export const questionForm = comparisonDraft.extend({
   capture: z.enum(CAPTURE_SCHOOLS),
   temperatureC: typed,
   furtherSources: z.array(
-    z.object({ name: z.string(), passages: z.string(), capture: z.enum(CAPTURE_SCHOOLS) }),
+    z.object({
+      /** Empty for a new one. */
+      sourceId: z.string(),
+      name: z.string(),
+      passages: z.string(),
+      capture: z.enum(CAPTURE_SCHOOLS),
+    }),
   ),
   criteria: z.array(z.object({ name: z.string(), weight: z.string() })),
   nullHypothesis: z.string(),
@@ -46,7 +54,8 @@ export type QuestionForm = z.infer<typeof questionForm>;
 
 const text = (value: number | null) => (value === null ? '' : unmistakable(value));
 
-export function formOf(comparison: Comparison): QuestionForm {
+export function formOf(comparison: Comparison, sources: readonly Source[]): QuestionForm {
+  const [own, ...further] = sources;
   const { title, question, sourceName, passageName, brief: b } = comparison;
   return {
     title,
@@ -61,9 +70,9 @@ export function formOf(comparison: Comparison): QuestionForm {
     headphoneMinutes: b.headphoneMinutes === 0 ? '' : String(b.headphoneMinutes),
     contexts: b.contexts,
     mustHaves: b.mustHaves.join('\n'),
-    capture: b.capture,
+    capture: own.capture,
     temperatureC: text(b.temperatureC),
-    furtherSources: b.furtherSources,
+    furtherSources: further.map(({ id, ...rest }) => ({ sourceId: id, ...rest })),
     criteria: b.criteria.map(({ name, weight }) => ({ name, weight: String(weight) })),
     nullHypothesis: b.nullHypothesis,
     favouriteChainId: b.prediction.favouriteChainId ?? '',
@@ -72,6 +81,14 @@ export function formOf(comparison: Comparison): QuestionForm {
     overPeople: b.overPeople,
     plosiveTest: b.plosiveTest,
   };
+}
+
+/** Sources as they go to the bank, the comparison's own first. */
+export function draftsOf({ sourceName, capture, furtherSources }: QuestionForm, own: Source) {
+  return sourceDrafts.safeParse([
+    { ...own, name: sourceName, capture },
+    ...furtherSources.map(({ sourceId, ...rest }) => ({ id: sourceId || null, ...rest })),
+  ]);
 }
 
 /** What is written goes to the bank as this; whatever cannot be true is told by the shape. */
@@ -92,9 +109,7 @@ export function briefOf(form: QuestionForm, before: Brief) {
       .split('\n')
       .map((one) => one.trim())
       .filter(Boolean),
-    capture: form.capture,
     temperatureC: number(form.temperatureC),
-    furtherSources: form.furtherSources,
     criteria: form.criteria
       .filter(({ name }) => name.trim() !== '')
       .map(({ name, weight }) => ({ name, weight: Number(weight) })),

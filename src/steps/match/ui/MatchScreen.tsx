@@ -218,7 +218,6 @@ export function MatchScreen({
     />
   );
   if (usable.length < 2 || !take?.facts) {
-    const own = view.passage.sourceName ?? sources[0];
     return (
       <>
         <PageHeading
@@ -230,8 +229,9 @@ export function MatchScreen({
         />
         {passages.length > 1 && picker}
         <Typography sx={{ mb: 2, maxWidth: '60ch' }}>
-          Give at least two chains a take {sources.length > 1 ? `of ${own}` : 'each'}. Then mark the
-          passage here, and Zeitbank cuts, aligns and level-matches the clips.
+          Give at least two chains a take{' '}
+          {sources.length > 1 ? `of ${view.passage.sourceName}` : 'each'}. Then mark the passage
+          here, and Zeitbank cuts, aligns and level-matches the clips.
         </Typography>
         <Button
           component={NextLink}

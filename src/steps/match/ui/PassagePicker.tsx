@@ -10,7 +10,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { Passage } from '@/steps/comparisons/schema';
+import type { Passage, Source } from '@/steps/comparisons/schema';
 import { useSend } from '@/ui/useSend';
 
 /** Adds a passage, or names one anew. */
@@ -21,22 +21,24 @@ function PassageDialog({
   onClose,
 }: {
   base: string;
-  sources: string[];
+  sources: Source[];
   /** The one to rename; a new one when absent. */
   passage?: Passage;
   onClose: (made: string | null) => void;
 }) {
   const { send, busy } = useSend();
   const [name, setName] = useState(passage?.name ?? '');
-  const [source, setSource] = useState(sources[0]);
+  const [source, setSource] = useState(sources[0].id);
   const keep = async () => {
     if (passage) {
       const done = await send('PUT', `${base}/passages/${passage.id}`, { name });
       if (done !== null) onClose(null);
       return;
     }
-    const sourceName = source === sources[0] ? null : source;
-    const made = await send<{ id: string }>('POST', `${base}/passages`, { name, sourceName });
+    const made = await send<{ id: string }>('POST', `${base}/passages`, {
+      name,
+      sourceId: source,
+    });
     if (made) onClose(made.id);
   };
   return (
@@ -58,8 +60,8 @@ function PassageDialog({
               onChange={({ target }) => setSource(target.value)}
             >
               {sources.map((one) => (
-                <MenuItem key={one} value={one}>
-                  {one}
+                <MenuItem key={one.id} value={one.id}>
+                  {one.name}
                 </MenuItem>
               ))}
             </TextField>
@@ -91,7 +93,7 @@ export function PassagePicker({
   base: string;
   /** Address of this page. */
   page: string;
-  sources: string[];
+  sources: Source[];
   passages: Passage[];
   passage: Passage;
 }) {
@@ -113,7 +115,7 @@ export function PassagePicker({
         >
           {passages.map(({ id, name, sourceName }) => (
             <MenuItem key={id} value={id}>
-              {sources.length > 1 ? `${sourceName ?? sources[0]}: ${name}` : name}
+              {sources.length > 1 ? `${sourceName}: ${name}` : name}
             </MenuItem>
           ))}
         </TextField>

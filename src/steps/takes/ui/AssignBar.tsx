@@ -7,6 +7,7 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { PROGRAMME, type ProgrammeId, programmeStep } from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
+import type { Source } from '@/steps/comparisons/schema';
 import type { Take, TakesChange } from '@/steps/takes/schema';
 import { countWord } from '@/ui/format';
 import { token } from '@/ui/tokens';
@@ -26,7 +27,7 @@ export function AssignBar({
   onDone,
 }: {
   chains: Chain[];
-  sources: string[];
+  sources: Source[];
   takes: Take[];
   onChange: (what: Omit<TakesChange, 'takeIds'>) => void;
   onRemove: () => void;
@@ -94,12 +95,12 @@ export function AssignBar({
         <TextField
           select
           label="Of the source"
-          value={common(takes.map(({ sourceName }) => sourceName ?? sources[0]))}
-          onChange={({ target }) => onChange({ sourceName: target.value })}
+          value={common(takes.map(({ sourceId }) => sourceId))}
+          onChange={({ target }) => onChange({ sourceId: target.value })}
           sx={{ width: 170 }}
         >
-          {sources.map((name) => (
-            <MenuItem key={name} value={name}>
+          {sources.map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
               {name}
             </MenuItem>
           ))}

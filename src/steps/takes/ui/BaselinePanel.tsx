@@ -29,18 +29,18 @@ function headingOf(pairs: PairBaseline[]): string {
 /** The difference between chains, set against the difference between takes of one chain. */
 export function BaselinePanel({ sets }: { sets: SourceSet[] }) {
   const judged = sets
-    .map(({ sourceName, baseline }) => ({
-      sourceName,
+    .map(({ source, baseline }) => ({
+      source,
       pairs: baseline.filter(({ proves }) => proves !== 'unknown'),
     }))
     .filter(({ pairs }) => pairs.length > 0);
-  return judged.map(({ sourceName, pairs }) => (
-    <Box key={sourceName} sx={{ mt: 4 }}>
+  return judged.map(({ source, pairs }) => (
+    <Box key={source.id} sx={{ mt: 4 }}>
       <Typography variant="h2">
-        {judged.length > 1 ? `${sourceName}: ` : ''}
+        {judged.length > 1 ? `${source.name}: ` : ''}
         {headingOf(pairs)}
       </Typography>
-      <Table aria-label={`Takes against chains, ${sourceName}`} sx={{ mt: 1 }}>
+      <Table aria-label={`Takes against chains, ${source.name}`} sx={{ mt: 1 }}>
         <TableHead>
           <TableRow>
             <TableCell>Pair</TableCell>

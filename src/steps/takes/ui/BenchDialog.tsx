@@ -15,6 +15,7 @@ import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
 import type { Chain } from '@/steps/chains/schema';
+import type { Source } from '@/steps/comparisons/schema';
 import type { BenchPlan } from '@/steps/takes/recording-bench';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -31,17 +32,17 @@ export function BenchDialog({
 }: {
   comparisonId: string;
   chains: Chain[];
-  sources: string[];
+  sources: Source[];
   onClose: () => void;
 }) {
   const { send, busy } = useSend();
   const { enqueueSnackbar } = useSnackbar();
   const able = chains.filter(({ gear }) => gear.length > 0);
-  const guess = INSTRUMENTS.find((one) => sources[0].toLowerCase().includes(one));
+  const guess = INSTRUMENTS.find((one) => sources[0].name.toLowerCase().includes(one));
   const [plan, setPlan] = useState<BenchPlan>({
     chainIds: able.map(({ id }) => id),
     instrument: guess ?? 'contralto',
-    sourceName: null,
+    sourceId: sources[0].id,
     capture: 'at once',
     takes: 1,
     programme: ['performance'],
@@ -94,15 +95,13 @@ export function BenchDialog({
                 <TextField
                   select
                   label="For the source"
-                  value={plan.sourceName ?? sources[0]}
-                  onChange={({ target }) =>
-                    set({ sourceName: target.value === sources[0] ? null : target.value })
-                  }
+                  value={plan.sourceId}
+                  onChange={({ target }) => set({ sourceId: target.value })}
                   sx={{ width: 180 }}
                 >
-                  {sources.map((one) => (
-                    <MenuItem key={one} value={one}>
-                      {one}
+                  {sources.map(({ id, name }) => (
+                    <MenuItem key={id} value={id}>
+                      {name}
                     </MenuItem>
                   ))}
                 </TextField>

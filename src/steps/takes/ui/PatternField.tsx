@@ -5,6 +5,7 @@ import TextField from '@mui/material/TextField';
 import { PATTERN_FIELDS, patternFault, readName } from '@/core/checks/naming';
 import { programmeLabel } from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
+import type { Source } from '@/steps/comparisons/schema';
 import { token } from '@/ui/tokens';
 
 /** How file names are read, with what that makes of names that are here. */
@@ -18,7 +19,7 @@ export function PatternField({
   pattern: string;
   onChange: (pattern: string) => void;
   chains: Chain[];
-  sources: string[];
+  sources: Source[];
   names: string[];
 }) {
   const fault = patternFault(pattern);
@@ -46,13 +47,13 @@ export function PatternField({
             name,
             pattern,
             chains.map((chain) => chain.name),
-            sources,
+            sources.map((source) => source.name),
           );
           const parts = [
             read.chain === null ? 'no chain' : chains[read.chain].name,
             programmeLabel(read.programme, read.detail),
             read.take === null ? null : `take ${read.take}`,
-            sources.length > 1 ? sources[read.source ?? 0] : null,
+            sources.length > 1 ? sources[read.source ?? 0].name : null,
           ];
           return (
             <li key={`${i} ${name}`}>

@@ -55,7 +55,7 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
     referenceEvery: 4,
     days: 1,
     programme: USUAL,
-    sources: [view.sources[0]],
+    sourceIds: [view.sources[0].id],
     seed: 1,
   });
   const set = (change: Partial<RunSheetPlan>) => setPlan((before) => ({ ...before, ...change }));
@@ -87,7 +87,7 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
         action={
           <Button
             variant="contained"
-            disabled={busy || plan.sources.length === 0}
+            disabled={busy || plan.sourceIds.length === 0}
             onClick={() => void send('POST', `/api/comparisons/${comparisonId}/run-sheet`, plan)}
           >
             Write the sheet
@@ -149,14 +149,14 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
           <Typography variant="h2" sx={{ mt: 2 }}>
             Who is recorded
           </Typography>
-          {view.sources.map((name) => (
+          {view.sources.map(({ id, name }) => (
             <FormControlLabel
-              key={name}
+              key={id}
               label={name}
               control={
                 <Checkbox
-                  checked={plan.sources.includes(name)}
-                  onChange={(_, on) => set({ sources: toggled(plan.sources, name, on) })}
+                  checked={plan.sourceIds.includes(id)}
+                  onChange={(_, on) => set({ sourceIds: toggled(plan.sourceIds, id, on) })}
                 />
               }
             />

@@ -19,6 +19,7 @@ import { useState } from 'react';
 import { programmeLabel } from '@/core/checks/programme';
 import { recordedAt } from '@/core/checks/recorded';
 import type { Chain } from '@/steps/chains/schema';
+import type { Source } from '@/steps/comparisons/schema';
 import type { Take, TakesChange } from '@/steps/takes/schema';
 import { clock, level } from '@/ui/format';
 import { token } from '@/ui/tokens';
@@ -81,10 +82,14 @@ function TakeState({
   );
 }
 
-function format({ facts, channels, simulated, programme, detail, sourceName }: Take): string {
+function format(
+  { facts, channels, simulated, programme, detail, sourceId }: Take,
+  [, ...further]: readonly Source[],
+): string {
   const parts: string[] = [];
   if (programme !== 'performance') parts.push(programmeLabel(programme, detail));
-  if (sourceName) parts.push(sourceName);
+  const source = further.find(({ id }) => id === sourceId);
+  if (source) parts.push(source.name);
   if (facts) {
     const kind = facts.encoding === 'float' ? '-bit float' : ' bits';
     const wide =
@@ -122,7 +127,7 @@ export function TakeRow({
 }: {
   take: Take;
   chains: Chain[];
-  sources: string[];
+  sources: Source[];
   progress: number;
   /** Whether its chain has other takes of the same music. */
   several: boolean;
@@ -165,7 +170,7 @@ export function TakeRow({
       </TableCell>
       <TableCell sx={{ overflowWrap: 'anywhere' }}>
         {take.fileName}
-        <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>{format(take)}</Box>
+        <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>{format(take, sources)}</Box>
       </TableCell>
       <TableCell>
         {usable && take.programme !== 'backing' && (
@@ -243,9 +248,9 @@ export function TakeRow({
           )}
           {sources.length > 1 &&
             sources
-              .filter((name) => name !== (take.sourceName ?? sources[0]))
-              .map((name) => (
-                <MenuItem key={name} onClick={act(() => onChange({ sourceName: name }))}>
+              .filter(({ id }) => id !== take.sourceId)
+              .map(({ id, name }) => (
+                <MenuItem key={id} onClick={act(() => onChange({ sourceId: id }))}>
                   It is of the source {name}
                 </MenuItem>
               ))}

@@ -14,6 +14,7 @@ import { DragDropProvider } from '@dnd-kit/react';
 import { useEffect, useRef, useState } from 'react';
 import { PROGRAMME, programmeLabel } from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
+import type { Source } from '@/steps/comparisons/schema';
 import type { Take, TakesChange } from '@/steps/takes/schema';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
@@ -47,7 +48,7 @@ export function TakeTable({
   /** Address of the comparison's routes. */
   base: string;
   chains: Chain[];
-  sources: string[];
+  sources: Source[];
   takes: Take[];
   /** Takes that open sittings ask about. */
   guarded: readonly string[];
@@ -193,7 +194,7 @@ export function TakeTable({
                   other.id !== take.id &&
                   other.chainId === take.chainId &&
                   other.programme === 'performance' &&
-                  other.sourceName === take.sourceName,
+                  other.sourceId === take.sourceId,
               )}
               selected={selected.has(take.id)}
               playing={playing === take.id}

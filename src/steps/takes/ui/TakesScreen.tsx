@@ -145,10 +145,10 @@ export function TakesScreen({
           </Box>
         </Note>
       ))}
-      {sets.map(({ sourceName, capture, remarks }) =>
+      {sets.map(({ source, remarks }) =>
         remarks.map((remark) => (
-          <Note key={`${sourceName} ${remark}`} kind="caution">
-            {sets.length > 1 ? `${sourceName}, recorded ${capture}: ` : ''}
+          <Note key={`${source.id} ${remark}`} kind="caution">
+            {sets.length > 1 ? `${source.name}, recorded ${source.capture}: ` : ''}
             {remark}
           </Note>
         )),
@@ -156,10 +156,7 @@ export function TakesScreen({
       {view.proposedPassages.map((name) => (
         <Note key={name} kind="plain">
           The files speak of “{name}”, which is no passage yet.{' '}
-          <Button
-            size="small"
-            onClick={() => void send('POST', `${base}/passages`, { name, sourceName: null })}
-          >
+          <Button size="small" onClick={() => void send('POST', `${base}/passages`, { name })}>
             Add it as a passage
           </Button>
         </Note>
