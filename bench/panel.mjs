@@ -93,7 +93,7 @@ export async function query(bank, text, values = []) {
       await client.connect();
       return (await client.query(text, values)).rows;
     } catch (error) {
-      if (error.code?.startsWith('42')) throw error;
+      if (/^(2[23]|42)/.test(error.code)) throw error;
       await pause(300);
     } finally {
       await client.end().catch(() => undefined);
@@ -165,7 +165,7 @@ export async function send(bank, method, address, body) {
 }
 
 /** Opens a sitting of pairs over the demo's clips. @returns its link's secret */
-export async function openSitting(bank, { seats, trials, title }) {
+export async function openSitting(bank, { seats, trials, title, adaptive = false }) {
   const [{ comparison, set }] = await query(
     bank,
     `SELECT comparison_id AS comparison, id AS set FROM clip_set WHERE state = 'ready'
@@ -178,6 +178,7 @@ export async function openSitting(bank, { seats, trials, title }) {
     tiesAllowed: true,
     trials,
     pair: null,
+    adaptive,
     controls: { self: false, louder: false, repeats: 0 },
     words: [],
   };

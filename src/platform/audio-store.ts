@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type pg from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
 import type { ByteSource } from '@/core/wav/format';
-import { type Db, pool } from './database';
+import { type Db, pool, type Tx } from './database';
 import { requireSpace } from './disk-space';
 
 export const CHUNK_BYTES = 1 << 20;
@@ -34,17 +34,17 @@ export async function writeChunk(
 }
 
 /** Stores finished bytes once under their SHA-256; the same bytes again give the same id. */
-export async function putAudio(db: Db, bytes: Uint8Array, at: Date): Promise<number> {
+export async function putAudio(tx: Tx, bytes: Uint8Array, at: Date): Promise<number> {
   const sha256 = createHash('sha256').update(bytes).digest('hex');
-  const [known] = await db.rows<{ id: number }>('SELECT id FROM audio WHERE sha256 = $1', [sha256]);
+  const [known] = await tx.rows<{ id: number }>('SELECT id FROM audio WHERE sha256 = $1', [sha256]);
   if (known) return known.id;
-  const id = await createAudio(db, bytes.length, at);
+  const id = await createAudio(tx, bytes.length, at);
   const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   for (let seq = 0; seq * CHUNK_BYTES < bytes.length; seq++) {
     const start = seq * CHUNK_BYTES;
-    await writeChunk(db, id, seq, buffer.subarray(start, start + CHUNK_BYTES));
+    await writeChunk(tx, id, seq, buffer.subarray(start, start + CHUNK_BYTES));
   }
-  return sealAudio(db, id, sha256);
+  return sealAudio(tx, id, sha256);
 }
 
 /**
@@ -97,15 +97,15 @@ export async function rewriteStart(db: Db, id: number, bytes: Buffer): Promise<v
  * Marks sound as whole under its SHA-256.
  * @returns the id to use: an older one when the same bytes were there already (the new ones are dropped)
  */
-export async function sealAudio(db: Db, id: number, sha256: string): Promise<number> {
+export async function sealAudio(tx: Tx, id: number, sha256: string): Promise<number> {
   // Two jobs may bring the same bytes at once; the second waits here and then finds the first.
-  await db.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [sha256]);
-  const [known] = await db.rows<{ id: number }>('SELECT id FROM audio WHERE sha256 = $1', [sha256]);
+  await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [sha256]);
+  const [known] = await tx.rows<{ id: number }>('SELECT id FROM audio WHERE sha256 = $1', [sha256]);
   if (!known) {
-    await db.rows('UPDATE audio SET sha256 = $2 WHERE id = $1', [id, sha256]);
+    await tx.rows('UPDATE audio SET sha256 = $2 WHERE id = $1', [id, sha256]);
     return id;
   }
-  if (known.id !== id) await db.rows('DELETE FROM audio WHERE id = $1', [id]);
+  if (known.id !== id) await tx.rows('DELETE FROM audio WHERE id = $1', [id]);
   return known.id;
 }
 

@@ -1,3 +1,4 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { createHash } from 'node:crypto';
 import pg from 'pg';
 import { config } from './config';
@@ -11,6 +12,11 @@ export type Value =
 export interface Db {
   /** Runs one statement with parameters and returns its rows. */
   rows<R>(text: string, values?: readonly Value[]): Promise<R[]>;
+}
+
+/** A client inside a transaction: what has to happen together, or waits for locks, asks for one. */
+export interface Tx extends Db {
+  readonly together: true;
 }
 
 const STATEMENT_TIMEOUT_MS = 60000;
@@ -55,17 +61,49 @@ export function dbOf(client: pg.Pool | pg.ClientBase): Db {
   };
 }
 
+/** What goes on around a call of `db()`: a transaction until it ends, or the reading of a page. */
+interface Around {
+  tx: Tx | null;
+  /** What was asked so far, for who asks the same again. */
+  asked: Map<string, Promise<unknown[]>> | null;
+}
+const around = new AsyncLocalStorage<Around>();
+
+/** The bank. Inside a transaction that one: a second connection could wait for ever for the first. */
 export function db(): Db {
-  return dbOf(pool());
+  const { tx, asked } = around.getStore() ?? { tx: null, asked: null };
+  if (tx) return tx;
+  const own = dbOf(pool());
+  if (!asked) return own;
+  return {
+    rows: async <R>(text: string, values: readonly Value[] = []) => {
+      if (!text.trimStart().startsWith('SELECT')) {
+        asked.clear();
+        return own.rows<R>(text, values);
+      }
+      const key = JSON.stringify([text, values]);
+      const rows = asked.get(key) ?? own.rows<R>(text, values);
+      asked.set(key, rows);
+      return [...((await rows) as R[])];
+    },
+  };
+}
+
+/** Reads for one page: what several steps ask alike is asked once, until something is written. */
+export function readingOnce<T>(read: () => Promise<T>): Promise<T> {
+  return around.run({ tx: null, asked: new Map() }, read);
 }
 
 /** All or nothing. */
-export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
+export async function transaction<T>(work: (tx: Tx) => Promise<T>): Promise<T> {
+  around.getStore()?.asked?.clear();
   const client = await pool().connect();
+  const tx: Tx = { ...dbOf(client), together: true };
+  const inside: Around = { tx, asked: null };
   let broken: Error | undefined;
   try {
     await client.query('BEGIN');
-    const result = await work(dbOf(client));
+    const result = await around.run(inside, () => work(tx));
     await client.query('COMMIT');
     return result;
   } catch (error) {
@@ -74,6 +112,8 @@ export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
     });
     throw error;
   } finally {
+    // What was begun inside and goes on after it finds the bank, not a client that is somebody else's.
+    inside.tx = null;
     client.release(broken);
   }
 }

@@ -1,7 +1,7 @@
 import PgBoss from 'pg-boss';
 import { announce } from './live';
 import { config } from './config';
-import { type Db, dbOf, pool } from './database';
+import { type Db, dbOf, pool, type Tx } from './database';
 
 /** Queues and what a job of each is about: always the id of a row. */
 export const QUEUES = [
@@ -55,7 +55,7 @@ export interface WorkRow {
  * @param priority those with a higher one are begun first
  */
 export async function enqueue(
-  db: Db,
+  tx: Tx,
   queue: Queue,
   subject: { comparisonId: string; subjectId: string; label: string },
   at: Date,
@@ -72,19 +72,19 @@ export async function enqueue(
       expireInSeconds: EXPIRE_S,
       db: {
         executeSql: async (text, values) => ({
-          rows: await db.rows(text, values as (string | number)[]),
+          rows: await tx.rows(text, values as (string | number)[]),
         }),
       },
     },
   );
   if (jobId === null) throw new Error(`the job for ${queue} was not taken`);
-  await db.rows(
+  await tx.rows(
     `INSERT INTO work (comparison_id, queue, job_id, subject_id, label, updated_at)
      VALUES ($1, $2, $3, $4, $5, $6)`,
     [subject.comparisonId, queue, jobId, subject.subjectId, subject.label, at],
   );
-  await announce(db, subject.comparisonId);
-  await announce(db, queue);
+  await announce(tx, subject.comparisonId);
+  await announce(tx, queue);
 }
 
 /** Work of a comparison that is not done, oldest first. */

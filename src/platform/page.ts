@@ -2,6 +2,7 @@ import 'server-only';
 import { notFound } from 'next/navigation';
 import { connection } from 'next/server';
 import { z } from 'zod';
+import { readingOnce } from './database';
 import { UserError } from './errors';
 import { live } from './live';
 import type { SignedIn } from './sign-in/service';
@@ -24,7 +25,8 @@ export async function readPage<T>(
   if (!id.success) notFound();
   const seen = live().mark(id.data);
   try {
-    return { ...(await read(engineer, id.data)), name: engineer.name, seen };
+    const seenNow = await readingOnce(() => read(engineer, id.data));
+    return { ...seenNow, name: engineer.name, seen };
   } catch (error) {
     if (error instanceof UserError && error.status === 404) notFound();
     throw error;

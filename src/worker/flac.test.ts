@@ -1,6 +1,6 @@
 import { silentFlac } from '@/core/test/silent-flac';
 import { putAudio } from '@/platform/audio-store';
-import { db } from '@/platform/database';
+import { db, transaction } from '@/platform/database';
 import { NOON, withTestDatabase } from '@/platform/test/database';
 import { inspectTake } from './tasks/inspect';
 
@@ -10,7 +10,7 @@ const SAMPLES = 65535;
 const audios = () => db().rows<{ id: number }>('SELECT id FROM audio');
 
 async function inspected(file: Buffer) {
-  const audioId = await putAudio(db(), file, NOON);
+  const audioId = await transaction((tx) => putAudio(tx, file, NOON));
   return inspectTake({ audioId, channels: null });
 }
 

@@ -83,7 +83,8 @@ const HANDLERS: Record<Queue, (subjectId: string, report: Report) => Promise<Out
     await Promise.all(
       order.jobs.map(async (job) => {
         const bytes = (await threads().run(job, { name: 'recordOnBench' })) as Uint8Array;
-        recorded.push({ job, audioId: await putAudio(db(), bytes, new Date()) });
+        const audioId = await transaction((tx) => putAudio(tx, bytes, new Date()));
+        recorded.push({ job, audioId });
         report(recorded.length / order.jobs.length);
       }),
     );

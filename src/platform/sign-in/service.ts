@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import { type Db, db, transaction } from '../database';
+import { db, transaction, type Tx } from '../database';
 import { UserError } from '../errors';
 import { type Limit, mayTry, takeBack } from '../limits';
 import { announce } from '../live';
@@ -48,7 +48,7 @@ export async function isFirstStart(): Promise<boolean> {
 export async function createFirstAccount(
   { name, password }: Credentials,
   at: Date,
-  also: (tx: Db, accountId: string) => Promise<void> = () => Promise.resolve(),
+  also: (tx: Tx, accountId: string) => Promise<void> = () => Promise.resolve(),
 ): Promise<string> {
   const passwordHash = await hash(password);
   return transaction(async (tx) => {

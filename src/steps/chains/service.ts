@@ -19,7 +19,7 @@ import {
   type SourceAtMic,
   walkChain,
 } from '@/core/chain/walk';
-import { type Db, db, transaction, violatesUnique } from '@/platform/database';
+import { type Db, db, transaction, violatesUnique, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
@@ -274,7 +274,7 @@ function loudestDb(
 
 /** Refuses gear of others and blends with what is not there. */
 async function checkParts(
-  tx: Db,
+  tx: Tx,
   engineer: SignedIn,
   comparisonId: string,
   draft: ChainDraft,

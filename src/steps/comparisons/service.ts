@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { type Db, db, transaction } from '@/platform/database';
+import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
@@ -72,7 +72,7 @@ export async function changeComparison(
 
 /** Sources as they were written down; one that is left out goes if nothing belongs to it. */
 async function keepSources(
-  tx: Db,
+  tx: Tx,
   comparisonId: string,
   drafts: readonly SourceDraft[],
 ): Promise<void> {

@@ -3,7 +3,7 @@ import { canonicalJson, sha256Hex } from '@/core/design/seal';
 import { listenerMinutes } from '@/core/design/time-budget';
 import { TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks';
-import { type Db, db, transaction, violatesUnique } from '@/platform/database';
+import { type Db, db, transaction, violatesUnique, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { mayTry } from '@/platform/limits';
 import { announce } from '@/platform/live';
@@ -436,7 +436,7 @@ export async function finishStage(
 
 /** Refuses an answer that does not fit its trial, or comes before everything was heard. */
 async function refuseUnfit(
-  tx: Db,
+  tx: Tx,
   sitting: HeardSitting,
   trial: HeardTrial,
   given: Answering,
@@ -470,7 +470,7 @@ async function refuseUnfit(
  * already, so it stays. Trials that are no judgements (controls) keep what was drawn.
  */
 async function adapt(
-  tx: Db,
+  tx: Tx,
   sittingId: string,
   seat: number,
   part: HeardPart & { adaptiveSeed: number },

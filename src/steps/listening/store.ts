@@ -2,7 +2,7 @@ import type { AskedPair } from '@/core/design/adaptive';
 import type { Json } from '@/core/design/seal';
 import type { TaskId } from '@/core/tasks';
 import type { TrialKind } from '@/core/tasks/task';
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
 import { hashOfToken } from '@/platform/secret-link';
 import { aliasKey } from '@/steps/sitting/alias';
@@ -264,8 +264,8 @@ function readParts(db: Db, sittingId: string): Promise<HeardPart[]> {
 }
 
 /** Holds the sitting as it is until the end of the transaction: joining goes one by one. */
-export async function holdForJoining(db: Db, id: string): Promise<RoomState['state']> {
-  const [{ state }] = await db.rows<RoomState>(
+export async function holdForJoining(tx: Tx, id: string): Promise<RoomState['state']> {
+  const [{ state }] = await tx.rows<RoomState>(
     'SELECT state FROM sitting WHERE id = $1 FOR UPDATE',
     [id],
   );
@@ -274,12 +274,12 @@ export async function holdForJoining(db: Db, id: string): Promise<RoomState['sta
 
 /** Holds the sitting so that it cannot close before the end of the transaction; answers go side by side. */
 export async function holdForAnswer(
-  db: Db,
+  tx: Tx,
   sittingId: string,
   listenerId: string,
   position: number,
 ): Promise<RoomState & { answered: number; keyThere: string | null }> {
-  const [row] = await db.rows<RoomState & { answered: number; keyThere: string | null }>(
+  const [row] = await tx.rows<RoomState & { answered: number; keyThere: string | null }>(
     `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard",
        (SELECT count(*)::int FROM answer WHERE listener_id = $2) AS answered,
        (SELECT idempotency_key FROM answer WHERE listener_id = $2 AND position = $3) AS "keyThere"

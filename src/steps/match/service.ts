@@ -2,7 +2,7 @@ import type { ContextKind } from '@/core/matching/contexts';
 import type { MatchResult } from '@/core/matching/match';
 import { hash32 } from '@/core/signal/random';
 import { putAudio } from '@/platform/audio-store';
-import { type Db, db, transaction } from '@/platform/database';
+import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue } from '@/platform/jobs';
 import { announce } from '@/platform/live';
@@ -277,7 +277,7 @@ export async function keepRenderedSet(
   });
 }
 
-export async function failClipSet(tx: Db, clipSetId: string, remark: string): Promise<void> {
+export async function failClipSet(tx: Tx, clipSetId: string, remark: string): Promise<void> {
   const set = await findClipSet(tx, clipSetId);
   if (set?.state !== 'waiting') return;
   await settleClipSet(tx, clipSetId, { state: 'failed', remark });

@@ -1,4 +1,4 @@
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
 import type { Panelist, PanelistDraft } from './schema';
 
 /** Everybody of a studio's panel with what they did so far. */
@@ -55,11 +55,11 @@ export async function updatePanelist(
 
 /** Places of somebody in sittings, locked until the end of the transaction. */
 export async function seatsOf(
-  db: Db,
+  tx: Tx,
   ownerId: string,
   panelistId: string,
 ): Promise<{ sittingId: string; seat: number }[]> {
-  return db.rows(
+  return tx.rows(
     `SELECT sitting_id AS "sittingId", seat FROM listener
      JOIN panelist ON panelist.id = panelist_id
      WHERE owner_id = $1 AND panelist_id = $2 FOR UPDATE OF listener`,

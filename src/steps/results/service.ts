@@ -15,7 +15,7 @@ import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import { anySealedKey, type NamedListening, type SittingListener } from '@/steps/sitting/schema';
 import { readAgain } from '@/steps/sitting/service';
-import { countsOf, listListeners, listNamedListening, listSittings } from '@/steps/sitting/store';
+import { listListeners, listNamedListening, listSittings } from '@/steps/sitting/store';
 import { named, type PartAnalysis, readStored, type StoredAnalysis } from './schema';
 import {
   type AnswerRow,
@@ -220,16 +220,17 @@ export async function resultsOf(
   const answers = await listAnswers(db(), sitting.id);
   const byListener = new Map<string, AnswerRow[]>();
   for (const answer of answers) {
-    byListener.set(answer.listener, [...(byListener.get(answer.listener) ?? []), answer]);
+    const own = byListener.get(answer.listener);
+    if (own) own.push(answer);
+    else byListener.set(answer.listener, [answer]);
   }
-  const { joined } = await countsOf(db(), sitting.id);
   const heard = await partsOfSitting(db(), sitting.id);
   const analysis = readStored(sitting.analysis);
   // What an older version of the program made is made anew, once.
   if (!analysis && sitting.analysis !== null) {
     await readAgain(comparisonId, sitting.id, new Date());
   }
-  const listeners = await listListeners(db(), sitting.id);
+  const listeners = (await listListeners(db(), [sitting.id])).get(sitting.id) ?? [];
   const names = namesOf(sitting);
   const everyName = allNames(names, answers);
   return {
@@ -246,7 +247,7 @@ export async function resultsOf(
         sitting.sealBrokenAt && sitting.sealBrokenReason
           ? { at: sitting.sealBrokenAt, reason: sitting.sealBrokenReason }
           : null,
-      listeners: joined,
+      listeners: listeners.length,
       answers: answers.length,
       chains: [...names.values()],
       parts: analysis
@@ -266,7 +267,7 @@ export async function resultsOf(
         unfetched: own.filter(({ unfetched }) => unfetched).length,
         ...seatFacts(own[0].seat, listeners),
       })),
-      namedListening: await listNamedListening(db(), sitting.id),
+      namedListening: (await listNamedListening(db(), [sitting.id])).get(sitting.id) ?? [],
       clips: (await listSealedClips(db(), sitting.id)).map(({ part, chainId, sha256 }) => ({
         part,
         chain: names.get(chainId) ?? chainId,
@@ -466,8 +467,8 @@ export async function answersJson(
       at: sitting.sealBrokenAt,
       reason: sitting.sealBrokenReason,
     },
-    namedListening: await listNamedListening(db(), sittingId),
-    listeners: (await listListeners(db(), sittingId)).map(
+    namedListening: (await listNamedListening(db(), [sittingId])).get(sittingId) ?? [],
+    listeners: ((await listListeners(db(), [sittingId])).get(sittingId) ?? []).map(
       ({ seat, alias, playback, devices, sameAsSeat }) => ({
         seat,
         alias,

@@ -11,7 +11,7 @@ import { TASKS } from '@/core/tasks';
 import { needsFreshWords } from '@/core/tasks/shared/controls';
 import type { TrialDesign } from '@/core/tasks/task';
 import { PROGRAM } from '@/core/version';
-import { type Db, db, transaction } from '@/platform/database';
+import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue } from '@/platform/jobs';
 import { announce } from '@/platform/live';
@@ -20,7 +20,7 @@ import { freshSeed, systemRandom } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { gearNamesOf } from '@/steps/chains/store';
 import type { Comparison } from '@/steps/comparisons/schema';
-import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
+import { comparisonOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import { type ClipSetFacts, CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import { listClipSets } from '@/steps/match/store';
@@ -42,7 +42,7 @@ import {
   askedNow,
   chainsOfSet,
   clipFactsOf,
-  coloursOf,
+  colouredChains,
   countSeats,
   countsOf,
   deleteDraft,
@@ -114,18 +114,22 @@ export interface ListenableSet extends ClipFacts {
   closest: { pair: [string, string]; distanceDb: number } | null;
 }
 
+const NOTHING_PAID: SittingCounts = { joined: 0, finished: 0, answers: 0, trialsEach: 0 };
+const NO_CLIPS: ClipFacts = { chains: 0, clipSeconds: 0 };
+
 export async function sittingsOf(engineer: SignedIn, comparisonId: string): Promise<SittingView> {
   const comparison = await comparisonOf(engineer, comparisonId);
   const sittings = await listSittings(db(), comparisonId);
   const ready = await readySets(db(), comparisonId);
-  const sets = [];
-  for (const { id, name, facts, referenceChainId } of ready) {
-    const chainNames = (await chainsOfSet(db(), id)).map((chain) => ({
-      id: chain.id,
-      name: chain.name,
-    }));
-    const closest = closestPair(await coloursOf(db(), id));
-    sets.push({
+  const clipsOf = await colouredChains(
+    db(),
+    ready.map(({ id }) => id),
+  );
+  const sets = ready.map(({ id, name, facts, referenceChainId }) => {
+    const clips = clipsOf.get(id) ?? [];
+    const chainNames = clips.map((chain) => ({ id: chain.id, name: chain.name }));
+    const closest = closestPair(clips.map(({ against }) => against));
+    return {
       id,
       name,
       chainNames,
@@ -137,20 +141,25 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
         pair: [chainNames[closest.pair[0]].id, chainNames[closest.pair[1]].id] as [string, string],
         distanceDb: closest.distanceDb,
       },
-    });
-  }
+    };
+  });
+  const ids = sittings.map(({ id }) => id);
+  const facts = await clipFactsOf(db(), comparisonId);
+  const counts = await countsOf(db(), ids);
+  const listeners = await listListeners(db(), ids);
+  const links = await listLinks(db(), ids);
+  const named = await listNamedListening(db(), ids);
   const views = [];
   for (const sitting of sittings) {
-    const clips = [];
-    for (const { clipSetId } of sitting.parts) clips.push(await clipFactsOf(db(), clipSetId));
+    const clips = sitting.parts.map(({ clipSetId }) => facts.get(clipSetId) ?? NO_CLIPS);
     views.push({
       ...sitting,
-      counts: await countsOf(db(), sitting.id),
+      counts: counts.get(sitting.id) ?? NOTHING_PAID,
       account: accountOf(sitting, clips),
-      listeners: await listListeners(db(), sitting.id),
-      links: await listLinks(db(), sitting.id),
+      listeners: listeners.get(sitting.id) ?? [],
+      links: links.get(sitting.id) ?? [],
       balances: sitting.state === 'open' ? await balancesOf(sitting) : [],
-      namedListening: await listNamedListening(db(), sitting.id),
+      namedListening: named.get(sitting.id) ?? [],
       tellings:
         sitting.state === 'draft'
           ? await tellingsOf(
@@ -248,7 +257,7 @@ function refuseImpossible(parts: readonly PartDraft[], chains: readonly KeyChain
 }
 
 /** Refuses a plan over clips that are gone or were made anew since. */
-async function refuseOldSets(tx: Db, comparisonId: string, { parts }: SittingDraft): Promise<void> {
+async function refuseOldSets(tx: Tx, comparisonId: string, { parts }: SittingDraft): Promise<void> {
   const sets = await readySets(tx, comparisonId);
   if (parts.every(({ clipSetId }) => sets.some(({ id }) => id === clipSetId))) return;
   throw new UserError(
@@ -331,7 +340,7 @@ async function tellingsOf(
 
 /** Refuses texts for listeners that name a chain, or gear in it. */
 async function refuseNames(
-  tx: Db,
+  tx: Tx,
   plan: SittingDraft,
   chains: readonly { id: string; name: string }[],
 ): Promise<void> {
@@ -402,7 +411,7 @@ function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): 
 
 /** Draws the key of a sitting in preparation, seals it, and opens it. @returns the seal */
 async function sealAndOpen(
-  tx: Db,
+  tx: Tx,
   comparisonId: string,
   sitting: Sitting,
   random: Random,
@@ -578,7 +587,7 @@ export async function release(
 
 /** @returns whether somebody had this seat */
 async function forgetSeat(
-  tx: Db,
+  tx: Tx,
   comparisonId: string,
   { id, state }: Pick<Sitting, 'id' | 'state'>,
   seat: number,
@@ -610,7 +619,7 @@ export async function forgetPanelist(
 
 /** An open sitting of the engineer's, locked. */
 async function openOne(
-  tx: Db,
+  tx: Tx,
   engineer: SignedIn,
   comparisonId: string,
   sittingId: string,
@@ -741,7 +750,7 @@ export async function changeSharedLink(
   });
 }
 
-const orderAnalysis = (tx: Db, comparisonId: string, sittingId: string, at: Date) =>
+const orderAnalysis = (tx: Tx, comparisonId: string, sittingId: string, at: Date) =>
   enqueue(
     tx,
     'analyse-sitting',
@@ -763,7 +772,7 @@ export async function readAgain(comparisonId: string, sittingId: string, at: Dat
  * Refuses to close what is not as it was sealed. Where the seal was broken, openly and with a reason, it is closed
  * all the same, and every report says so.
  */
-async function refuseUnsealed(tx: Db, { id, seal, sealBrokenAt, parts }: Sitting): Promise<void> {
+async function refuseUnsealed(tx: Tx, { id, seal, sealBrokenAt, parts }: Sitting): Promise<void> {
   if (sealBrokenAt) return;
   const chains = [];
   for (const { clipSetId } of parts) chains.push(await chainsOfSet(tx, clipSetId));

@@ -1,7 +1,8 @@
 import type { BandDifference } from '@/core/spectrum/transfer';
 import type { SecretSeed } from '@/core/signal/random';
 import type { TrialKind } from '@/core/tasks/task';
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
+import { grouped } from '@/platform/grouped';
 import type { ClipFacts } from './account';
 import { forgottenAlias } from './alias';
 import type {
@@ -39,10 +40,10 @@ export async function listSittings(db: Db, comparisonId: string): Promise<Sittin
 
 /** A sitting, locked until the end of the transaction. */
 export async function lockSitting(
-  db: Db,
+  tx: Tx,
   id: string,
 ): Promise<(Sitting & { comparisonId: string }) | null> {
-  const [row] = await db.rows<Sitting & { comparisonId: string }>(
+  const [row] = await tx.rows<Sitting & { comparisonId: string }>(
     `SELECT ${COLUMNS}, comparison_id AS "comparisonId" FROM sitting WHERE id = $1 FOR UPDATE`,
     [id],
   );
@@ -134,14 +135,26 @@ export async function chainsOfSet(db: Db, clipSetId: string): Promise<KeyChain[]
   );
 }
 
-/** Of each clip of a set, in the order of `chainsOfSet`, what turns the reference into it; null where unknown. */
-export async function coloursOf(db: Db, clipSetId: string): Promise<(BandDifference[] | null)[]> {
-  const rows = await db.rows<{ against: BandDifference[] | null }>(
-    `SELECT pictures->'third'->'against' AS against FROM clip
-     JOIN chain ON chain.id = clip.chain_id WHERE clip.clip_set_id = $1 ORDER BY chain.position`,
-    [clipSetId],
+/** A clip's chain, and what turns the reference into it; null where unknown. */
+export interface ColouredChain {
+  id: string;
+  name: string;
+  against: BandDifference[] | null;
+}
+
+/** Of each of many sets its clips, in the order of the chains. */
+export async function colouredChains(
+  db: Db,
+  clipSetIds: readonly string[],
+): Promise<Map<string, ColouredChain[]>> {
+  return grouped(
+    await db.rows<ColouredChain & { of: string }>(
+      `SELECT clip_set_id AS of, chain.id, chain.name, pictures->'third'->'against' AS against
+       FROM clip JOIN chain ON chain.id = clip.chain_id
+       WHERE clip_set_id = ANY ($1::uuid[]) ORDER BY chain.position`,
+      [clipSetIds],
+    ),
   );
-  return rows.map(({ against }) => against);
 }
 
 /** Judged trials of an opened sitting, seat by seat; chains under numbers that mean nothing outside. */
@@ -160,14 +173,14 @@ export async function judgedTrials(
   );
 }
 
-/** Chains and length of a set of clips. */
-export async function clipFactsOf(db: Db, clipSetId: string): Promise<ClipFacts> {
-  const [row] = await db.rows<ClipFacts>(
-    `SELECT (SELECT count(*)::int FROM clip WHERE clip_set_id = $1) AS chains,
-       passage_to_s - passage_from_s AS "clipSeconds" FROM clip_set WHERE id = $1`,
-    [clipSetId],
+/** Chains and length of each set of clips of a comparison. */
+export async function clipFactsOf(db: Db, comparisonId: string): Promise<Map<string, ClipFacts>> {
+  const rows = await db.rows<ClipFacts & { id: string }>(
+    `SELECT id, (SELECT count(*)::int FROM clip WHERE clip_set_id = clip_set.id) AS chains,
+       passage_to_s - passage_from_s AS "clipSeconds" FROM clip_set WHERE comparison_id = $1`,
+    [comparisonId],
   );
-  return row;
+  return new Map(rows.map(({ id, ...facts }) => [id, facts]));
 }
 
 export interface TrialRow {
@@ -264,29 +277,38 @@ export async function markClosed(db: Db, id: string, at: Date): Promise<void> {
   await db.rows(`UPDATE sitting SET state = 'closed', closed_at = $2 WHERE id = $1`, [id, at]);
 }
 
-export async function listListeners(db: Db, sittingId: string): Promise<SittingListener[]> {
-  return db.rows<SittingListener>(
-    `SELECT seat, alias, playback, level_changes AS "levelChanges",
+/** Who took seats in each of many sittings. */
+export async function listListeners(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, SittingListener[]>> {
+  const rows = await db.rows<SittingListener & { of: string }>(
+    `SELECT sitting_id AS of, seat, alias, playback, level_changes AS "levelChanges",
        (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS answers,
        ARRAY(SELECT first_seen_at FROM seat_device WHERE listener_id = listener.id
          ORDER BY first_seen_at) AS devices,
        forgotten_at IS NOT NULL AS forgotten, same_as_seat AS "sameAsSeat"
-     FROM listener WHERE sitting_id = $1 ORDER BY seat`,
-    [sittingId],
+     FROM listener WHERE sitting_id = ANY ($1::uuid[]) ORDER BY seat`,
+    [sittingIds],
   );
+  return grouped(rows);
 }
 
-/** Links of single people to a sitting, by name. */
-export async function listLinks(db: Db, sittingId: string): Promise<PersonalLink[]> {
-  return db.rows<PersonalLink>(
-    `SELECT link.id, panelist_id AS "panelistId", panelist.alias,
+/** Links of single people to each of many sittings, by name. */
+export async function listLinks(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, PersonalLink[]>> {
+  const rows = await db.rows<PersonalLink & { of: string }>(
+    `SELECT link.sitting_id AS of, link.id, panelist_id AS "panelistId", panelist.alias,
        withdrawn_at IS NOT NULL OR link.forgotten AS withdrawn, link.forgotten,
        EXISTS (SELECT 1 FROM listener WHERE listener.sitting_id = link.sitting_id
          AND listener.panelist_id = link.panelist_id) AS joined
      FROM listener_link AS link JOIN panelist ON panelist.id = panelist_id
-     WHERE link.sitting_id = $1 ORDER BY lower(panelist.alias)`,
-    [sittingId],
+     WHERE link.sitting_id = ANY ($1::uuid[]) ORDER BY lower(panelist.alias)`,
+    [sittingIds],
   );
+  return grouped(rows);
 }
 
 /** Makes links for these people of an owner's panel; who has one keeps it. @returns whose were made */
@@ -456,12 +478,17 @@ export async function insertNamedListening(
   );
 }
 
-export async function listNamedListening(db: Db, sittingId: string): Promise<NamedListening[]> {
-  return db.rows<NamedListening>(
-    `SELECT account_name AS name, min(at) AS at FROM named_listening WHERE sitting_id = $1
-     GROUP BY account_name ORDER BY min(at)`,
-    [sittingId],
+/** Who listened by name while each of many sittings was open. */
+export async function listNamedListening(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, NamedListening[]>> {
+  const rows = await db.rows<NamedListening & { of: string }>(
+    `SELECT sitting_id AS of, account_name AS name, min(at) AS at FROM named_listening
+     WHERE sitting_id = ANY ($1::uuid[]) GROUP BY sitting_id, account_name ORDER BY min(at)`,
+    [sittingIds],
   );
+  return grouped(rows);
 }
 
 /** The key of an open sitting and every trial as it lies in the bank, for comparing the two. */
@@ -572,15 +599,22 @@ export async function sittingCounts(
   );
 }
 
-export async function countsOf(db: Db, sittingId: string): Promise<SittingCounts> {
-  const [row] = await db.rows<SittingCounts>(
-    `SELECT count(panel.given)::int AS joined,
+/** What was paid into each of many sittings. */
+export async function countsOf(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, SittingCounts>> {
+  const rows = await db.rows<SittingCounts & { id: string }>(
+    `SELECT planned.id, count(panel.given)::int AS joined,
        (count(*) FILTER (WHERE given >= trials))::int AS finished,
        coalesce(sum(given), 0)::int AS answers, max(trials)::int AS "trialsEach"
-     FROM (SELECT count(*)::int AS trials FROM trial WHERE sitting_id = $1 AND seat = 1) AS planned
-     LEFT JOIN (SELECT (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS given
-       FROM listener WHERE sitting_id = $1) AS panel ON true`,
-    [sittingId],
+     FROM (SELECT id, (SELECT count(*)::int FROM trial WHERE sitting_id = id AND seat = 1) AS trials
+       FROM unnest($1::uuid[]) AS id) AS planned
+     LEFT JOIN (SELECT sitting_id AS id,
+         (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS given
+       FROM listener WHERE sitting_id = ANY ($1::uuid[])) AS panel USING (id)
+     GROUP BY planned.id`,
+    [sittingIds],
   );
-  return row;
+  return new Map(rows.map(({ id, ...counts }) => [id, counts]));
 }

@@ -1,5 +1,5 @@
 import type { ProgrammeId } from '@/core/checks/programme';
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
 import { type LoggedLine, type OtherWriting, otherWriting } from './log-entry';
 
 export interface RunLine {
@@ -39,7 +39,7 @@ export type NewLine = Omit<
 
 /** Writes a sheet in place of the one that was there. */
 export async function replaceLines(
-  tx: Db,
+  tx: Tx,
   comparisonId: string,
   lines: readonly NewLine[],
 ): Promise<void> {
@@ -78,7 +78,7 @@ export async function deleteLines(db: Db, comparisonId: string): Promise<void> {
 
 /** What is logged in these lines, held until the end of the transaction. */
 export async function holdLines(
-  tx: Db,
+  tx: Tx,
   comparisonId: string,
   ids: readonly string[],
 ): Promise<LoggedLine[]> {
@@ -91,7 +91,7 @@ export async function holdLines(
   return rows.map((row) => ({ ...row, other: otherWriting.nullable().parse(row.other) }));
 }
 
-export async function writeLines(tx: Db, lines: readonly LoggedLine[]): Promise<void> {
+export async function writeLines(tx: Tx, lines: readonly LoggedLine[]): Promise<void> {
   await tx.rows(
     `UPDATE run_line SET done = entry.done, gain_db = entry."gainDb",
        distance_m = entry."distanceM", remark = entry.remark, written_at = entry."writtenAt",

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { db } from '@/platform/database';
+import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain, chooseReference } from '@/steps/chains/service';
@@ -257,7 +257,8 @@ describe('simulated bench', () => {
     ]);
     const recorded = [];
     for (const job of order?.jobs ?? []) {
-      recorded.push({ job, audioId: await putAudio(db(), recordOnBench(job), NOON) });
+      const audioId = await transaction((tx) => putAudio(tx, recordOnBench(job), NOON));
+      recorded.push({ job, audioId });
     }
     await keepBenchTakes(orderId, id, recorded, NOON);
     // A worker that was killed after this runs the job again.

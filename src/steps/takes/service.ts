@@ -11,7 +11,7 @@ import type { TakeRelation } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { sealAudio } from '@/platform/audio-store';
-import { type Db, db, transaction } from '@/platform/database';
+import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { requireSpace } from '@/platform/disk-space';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue, openWork } from '@/platform/jobs';
@@ -53,7 +53,7 @@ import {
 } from './store';
 
 /** Serialises what is decided about the takes of a comparison. */
-async function lockTakes(tx: Db, comparisonId: string): Promise<void> {
+async function lockTakes(tx: Tx, comparisonId: string): Promise<void> {
   await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 2))', [comparisonId]);
 }
 
@@ -68,12 +68,12 @@ export interface Arrived {
  * Makes sure that an upload will fit: what others were promised and have not sent yet is not free any more.
  * @throws as the system would on a full disk
  */
-export async function reserveSpace(tx: Db, bytes: number): Promise<void> {
+export async function reserveSpace(tx: Tx, bytes: number): Promise<void> {
   await requireSpace(bytes + (await promisedBytes(tx)));
 }
 
 /** A finished upload: a take that is inspected next, or an archive that is unpacked. */
-export async function receiveUpload(tx: Db, arrived: Arrived, at: Date): Promise<void> {
+export async function receiveUpload(tx: Tx, arrived: Arrived, at: Date): Promise<void> {
   if (!/\.zip$/i.test(arrived.fileName)) {
     await receiveTake(tx, arrived, at);
     return;
@@ -85,7 +85,7 @@ export async function receiveUpload(tx: Db, arrived: Arrived, at: Date): Promise
 }
 
 /** Makes a take of stored bytes, reads its name, and has it inspected. */
-export async function receiveTake(tx: Db, arrived: Arrived, at: Date): Promise<string> {
+export async function receiveTake(tx: Tx, arrived: Arrived, at: Date): Promise<string> {
   const { comparisonId, fileName, pattern = '' } = arrived;
   const chains = await listChains(tx, comparisonId);
   const sources = await listSources(tx, comparisonId);
@@ -112,7 +112,7 @@ export async function receiveTake(tx: Db, arrived: Arrived, at: Date): Promise<s
 }
 
 /** A take of the simulated bench: where it belongs is known. */
-export async function keepRecorded(tx: Db, take: NewTake, at: Date): Promise<void> {
+export async function keepRecorded(tx: Tx, take: NewTake, at: Date): Promise<void> {
   const takeId = await insertTake(tx, { ...take, simulated: true }, at);
   const { comparisonId, fileName } = take;
   await enqueue(tx, 'inspect-take', { comparisonId, subjectId: takeId, label: fileName }, at);
@@ -426,7 +426,7 @@ export async function keepInspection(takeId: string, found: Inspection, at: Date
 }
 
 /** Has the takes set against each other once nothing is waiting to be checked. */
-async function relateLater(tx: Db, comparisonId: string, at: Date): Promise<void> {
+async function relateLater(tx: Tx, comparisonId: string, at: Date): Promise<void> {
   const open = await openWork(tx, comparisonId);
   if (open.some(({ queue, state }) => queue === 'relate-takes' && state === 'waiting')) return;
   const label = 'takes against each other';
@@ -484,7 +484,7 @@ export async function keepUnpacked(
   });
 }
 
-export async function failArchive(tx: Db, id: string, remark: string): Promise<void> {
+export async function failArchive(tx: Tx, id: string, remark: string): Promise<void> {
   const archive = await findArchive(tx, id);
   if (archive?.state !== 'waiting') return;
   await settleArchive(tx, id, 'failed', remark);
@@ -509,7 +509,7 @@ export async function removeArchive(
 }
 
 /** A recording that could not be checked after several attempts; its bytes are kept. */
-export async function giveUpInspection(tx: Db, takeId: string, at: Date): Promise<void> {
+export async function giveUpInspection(tx: Tx, takeId: string, at: Date): Promise<void> {
   const take = await findTake(tx, takeId);
   if (take?.state !== 'waiting') return;
   const remark = 'This file could not be checked. Remove it and drop it again.';
@@ -530,7 +530,7 @@ export async function tidyUploads(at: Date): Promise<number> {
   });
 }
 
-async function keepContent(tx: Db, audioId: number, sha256: string): Promise<number> {
+async function keepContent(tx: Tx, audioId: number, sha256: string): Promise<number> {
   const [known] = await tx.rows<{ id: number }>(
     'SELECT id FROM audio WHERE sha256 = $1 AND id <> $2',
     [sha256, audioId],

@@ -1,4 +1,4 @@
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
 import type { TakeRelation } from '@/core/checks/set/set-check';
 import type { Archive, StoredFacts, Take } from './schema';
 
@@ -33,9 +33,9 @@ export async function insertUpload(
 }
 
 /** What uploads under way will still bring; held until the end of the transaction, so that promises add up. */
-export async function promisedBytes(db: Db): Promise<number> {
-  await db.rows(`SELECT pg_advisory_xact_lock(hashtextextended('uploads', 5))`);
-  const [{ bytes }] = await db.rows<{ bytes: number }>(
+export async function promisedBytes(tx: Tx): Promise<number> {
+  await tx.rows(`SELECT pg_advisory_xact_lock(hashtextextended('uploads', 5))`);
+  const [{ bytes }] = await tx.rows<{ bytes: number }>(
     'SELECT coalesce(sum(byte_length - received), 0)::bigint AS bytes FROM upload',
   );
   return bytes;
