@@ -1,6 +1,6 @@
 import { connection } from 'next/server';
 import { engineerOrSignIn } from '@/platform/sign-in/session';
-import { listQuery } from '@/steps/comparisons/schema';
+import { comparisonQuery } from '@/steps/comparisons/schema';
 import { comparisonList } from '@/steps/overview/service';
 import { ComparisonListScreen } from '@/steps/overview/ui/ComparisonListScreen';
 
@@ -11,6 +11,6 @@ interface Props {
 export default async function ComparisonsPage({ searchParams }: Props) {
   await connection();
   const engineer = await engineerOrSignIn();
-  const query = listQuery.parse(await searchParams);
+  const query = comparisonQuery.parse(await searchParams);
   return <ComparisonListScreen name={engineer.name} list={await comparisonList(engineer, query)} />;
 }

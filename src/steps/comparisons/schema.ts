@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { listQueryOf } from '@/platform/list-query';
 import { CAPTURE_SCHOOLS, type CaptureSchool } from '@/core/checks/set/set-check';
 
 export const uuid = z.uuid('This address is not complete.');
@@ -117,16 +118,8 @@ export interface Comparison extends ComparisonDraft {
   simulated: boolean;
 }
 
-/** Comparisons on one page of the list. */
-export const LIST_PAGE = 25;
-
-/** What an address says of the list; whatever is odd is as if it were not said. */
-export const listQuery = z.object({
-  q: z.string().trim().max(80).catch('').default(''),
-  sort: z.enum(['newest', 'oldest', 'title']).catch('newest').default('newest'),
-  page: z.coerce.number().int().min(1).max(100_000).catch(1).default(1),
-});
-export type ListQuery = z.infer<typeof listQuery>;
+export const comparisonQuery = listQueryOf(['newest', 'oldest', 'title']);
+export type ComparisonQuery = z.infer<typeof comparisonQuery>;
 
 /** A comparison as the list shows it. */
 export type ListedComparison = Pick<

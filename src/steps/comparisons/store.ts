@@ -1,13 +1,13 @@
 import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { LIST_PAGE } from '@/platform/list-query';
 import { type Db, violatesForeignKey } from '@/platform/database';
 import {
   type Brief,
   brief as briefShape,
   type Comparison,
   type ComparisonDraft,
-  LIST_PAGE,
+  type ComparisonQuery,
   type ListedComparison,
-  type ListQuery,
   type Passage,
   type Source,
 } from './schema';
@@ -103,7 +103,7 @@ export async function deleteSource(db: Db, id: string): Promise<boolean> {
 }
 
 /** How the list can be sorted; equal ones by id, so that none is passed over from page to page. */
-const ORDERS: Record<ListQuery['sort'], string> = {
+const ORDERS: Record<ComparisonQuery['sort'], string> = {
   newest: 'created_at DESC, id',
   oldest: 'created_at, id',
   title: 'lower(title), id',
@@ -115,7 +115,7 @@ const FOUND = `FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL
 export async function listComparisons(
   db: Db,
   ownerId: string,
-  { q, sort, page }: ListQuery,
+  { q, sort, page }: ComparisonQuery,
 ): Promise<ListedComparison[]> {
   return db.rows<ListedComparison>(
     `SELECT id, title, ${FIRST_SOURCE} AS "sourceName", (SELECT name ${FIRST_PASSAGE}) AS "passageName",

@@ -1,3 +1,4 @@
+import type { TakeFeatures } from '@/core/checks/features';
 import type { ContextKind } from '@/core/matching/contexts';
 import type { MatchResult } from '@/core/matching/match';
 import { hash32 } from '@/core/signal/random';
@@ -12,8 +13,8 @@ import { listChains } from '@/steps/chains/store';
 import type { Comparison, Passage, Source } from '@/steps/comparisons/schema';
 import { comparisonOf, passageOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
-import type { Take } from '@/steps/takes/schema';
-import { checkedTakes, takeOf } from '@/steps/takes/service';
+import type { ShownTake, Take } from '@/steps/takes/schema';
+import { checkedTakes, shownTake, takeOf } from '@/steps/takes/service';
 import { findTake, type TakeSource } from '@/steps/takes/store';
 import {
   type AlignmentChange,
@@ -47,7 +48,9 @@ export interface MatchView {
   /** The passage that is looked at. */
   passage: Passage;
   chains: Chain[];
-  takes: Take[];
+  takes: ShownTake[];
+  /** Of each chain whose room was recorded: what it adds when nobody plays. */
+  rooms: Record<string, Pick<TakeFeatures, 'thirdsDb' | 'aWeightedDbfs'>>;
   alignments: TakeAlignment[];
   hasBacking: boolean;
   /** Every set of the passage, the newest first. */
@@ -74,6 +77,7 @@ export async function matchOf(
     sets.at(0) ??
     null;
   const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
+  const takes = await checkedTakes(db(), comparisonId);
   return {
     comparison,
     temperatureC,
@@ -81,7 +85,8 @@ export async function matchOf(
     passages,
     passage,
     chains: await listChains(db(), comparisonId),
-    takes: await checkedTakes(db(), comparisonId),
+    takes: takes.map(shownTake),
+    rooms: roomsOf(takes),
     alignments: (await takesForMatch(db(), comparisonId, passage.id)).map(
       ({ takeId, chainId, alignment, delayMs }) => ({ takeId, chainId, alignment, delayMs }),
     ),
@@ -90,6 +95,17 @@ export async function matchOf(
     clipSet,
     clips: clipSet ? await listClips(db(), clipSet.id) : [],
   };
+}
+
+/** The first recording of each chain's room. */
+function roomsOf(takes: readonly Take[]): MatchView['rooms'] {
+  const rooms: MatchView['rooms'] = {};
+  for (const { chainId, programme, facts } of takes) {
+    if (programme !== 'room' || !chainId || !facts?.features || chainId in rooms) continue;
+    const { thirdsDb, aWeightedDbfs } = facts.features;
+    rooms[chainId] = { thirdsDb, aWeightedDbfs };
+  }
+  return rooms;
 }
 
 export async function setAlignment(

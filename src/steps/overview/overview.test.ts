@@ -1,6 +1,7 @@
 import { db, pool } from '@/platform/database';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
-import { LIST_PAGE, listQuery } from '@/steps/comparisons/schema';
+import { LIST_PAGE } from '@/platform/list-query';
+import { comparisonQuery } from '@/steps/comparisons/schema';
 import { insertComparison } from '@/steps/comparisons/store';
 import { comparisonList, overviewOf } from './service';
 
@@ -23,7 +24,7 @@ async function studioOfMany() {
   return engineer;
 }
 
-const asked = (given: Record<string, unknown>) => listQuery.parse(given);
+const asked = (given: Record<string, unknown>) => comparisonQuery.parse(given);
 
 it('pages through every comparison once, in each order', async () => {
   const engineer = await studioOfMany();

@@ -1,8 +1,9 @@
 import { db } from '@/platform/database';
 import { openWork } from '@/platform/jobs';
+import { LIST_PAGE } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainCounts, listChains } from '@/steps/chains/store';
-import { LIST_PAGE, type ListedComparison, type ListQuery } from '@/steps/comparisons/schema';
+import type { ComparisonQuery, ListedComparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { countComparisons, listComparisons } from '@/steps/comparisons/store';
 import { clipSetStates, listClipSets } from '@/steps/match/store';
@@ -106,7 +107,7 @@ export interface ComparisonLine extends ListedComparison {
 }
 
 export interface ComparisonList {
-  query: ListQuery;
+  query: ComparisonQuery;
   lines: ComparisonLine[];
   /** Comparisons that hold the text that is looked for. */
   found: number;
@@ -116,7 +117,7 @@ export interface ComparisonList {
 /** A page of the bank's list: each comparison with what was paid in, and what to do next. Six queries, whatever its size. */
 export async function comparisonList(
   { studioId }: SignedIn,
-  query: ListQuery,
+  query: ComparisonQuery,
 ): Promise<ComparisonList> {
   const counts = await countComparisons(db(), studioId, query.q);
   // Whoever asks for a page behind the last gets the last.

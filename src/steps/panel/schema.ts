@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { listQueryOf } from '@/platform/list-query';
 
 const remark = (most: number) => z.string().trim().max(most, `Keep it under ${most} characters.`);
 
@@ -24,4 +25,18 @@ export interface Panelist extends PanelistDraft {
   lastAt: Date | null;
   /** Made up with the demo. */
   simulated: boolean;
+}
+
+export const panelQuery = listQueryOf(['name', 'last']);
+export type PanelQuery = z.infer<typeof panelQuery>;
+
+/** A page of the panel, and how large the whole is. */
+export interface PanelList {
+  query: PanelQuery;
+  people: Panelist[];
+  /** People in whose words the text is that is looked for. */
+  found: number;
+  all: number;
+  /** Given by all of them. */
+  minutes: number;
 }

@@ -1,11 +1,13 @@
 import { db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import type { SignedIn } from '@/platform/sign-in/service';
-import type { Panelist, PanelistDraft } from './schema';
-import { insertPanelist, listPanelists, updatePanelist } from './store';
+import type { PanelistDraft, PanelList, PanelQuery } from './schema';
+import { countPanel, insertPanelist, listPanelists, updatePanelist } from './store';
 
-export async function panelOf(engineer: SignedIn): Promise<Panelist[]> {
-  return listPanelists(db(), engineer.studioId);
+/** A page of the panel. Two queries, whatever its size. */
+export async function panelOf({ studioId }: SignedIn, query: PanelQuery): Promise<PanelList> {
+  const counts = await countPanel(db(), studioId, query.q);
+  return { query, people: await listPanelists(db(), studioId, query), ...counts };
 }
 
 async function once<T>(alias: string, work: () => Promise<T>): Promise<T> {

@@ -1,18 +1,51 @@
 import type { Db, Tx } from '@/platform/database';
-import type { Panelist, PanelistDraft } from './schema';
+import { LIST_PAGE } from '@/platform/list-query';
+import type { Panelist, PanelistDraft, PanelList, PanelQuery } from './schema';
 
-/** Everybody of a studio's panel with what they did so far. */
-export async function listPanelists(db: Db, ownerId: string): Promise<Panelist[]> {
+/** How the panel can be sorted; equal ones by id, so that none is passed over from page to page. */
+const ORDERS: Record<PanelQuery['sort'], string> = {
+  name: 'lower(alias), id',
+  last: '(SELECT max(consented_at) FROM listener WHERE panelist_id = panelist.id) DESC NULLS LAST, id',
+};
+const FOUND = `FROM panelist WHERE owner_id = $1 AND ($2 = '' OR position(lower($2) IN
+  lower(alias || ' ' || experience || ' ' || hearing || ' ' || playback)) > 0)`;
+
+/** One page of a studio's panel, with what each did so far. */
+export async function listPanelists(
+  db: Db,
+  ownerId: string,
+  { q, sort, page }: PanelQuery,
+): Promise<Panelist[]> {
   return db.rows<Panelist>(
-    `SELECT panelist.id, panelist.alias, experience, hearing, panelist.playback,
-       count(DISTINCT listener.id)::int AS sittings, count(answer.position)::int AS answers,
-       coalesce(sum(answer.duration_s), 0) / 60 AS minutes, max(answer.answered_at) AS "lastAt",
-       coalesce(bool_or(listener.simulated), false) AS simulated
-     FROM panelist LEFT JOIN listener ON listener.panelist_id = panelist.id
-     LEFT JOIN answer ON answer.listener_id = listener.id
-     WHERE owner_id = $1 GROUP BY panelist.id ORDER BY lower(panelist.alias)`,
-    [ownerId],
+    `SELECT id, alias, experience, hearing, playback, done.*
+     FROM (SELECT *, row_number() OVER (ORDER BY ${ORDERS[sort]}) AS place ${FOUND}
+       ORDER BY place LIMIT $3 OFFSET $4) AS shown
+     CROSS JOIN LATERAL (SELECT count(DISTINCT listener.id)::int AS sittings,
+         count(answer.position)::int AS answers,
+         coalesce(sum(answer.duration_s), 0) / 60 AS minutes, max(answer.answered_at) AS "lastAt",
+         coalesce(bool_or(listener.simulated), false) AS simulated
+       FROM listener LEFT JOIN answer ON answer.listener_id = listener.id
+       WHERE listener.panelist_id = shown.id) AS done
+     ORDER BY place`,
+    [ownerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
   );
+}
+
+/** How many people there are, in how many a text was found, and the minutes all of them gave. */
+export async function countPanel(
+  db: Db,
+  ownerId: string,
+  q: string,
+): Promise<Pick<PanelList, 'found' | 'all' | 'minutes'>> {
+  const [row] = await db.rows<Pick<PanelList, 'found' | 'all' | 'minutes'>>(
+    `SELECT (SELECT count(*)::int ${FOUND}) AS found,
+       (SELECT count(*)::int FROM panelist WHERE owner_id = $1) AS all,
+       (SELECT coalesce(sum(duration_s), 0) / 60 FROM panelist
+          JOIN listener ON listener.panelist_id = panelist.id
+          JOIN answer ON answer.listener_id = listener.id WHERE owner_id = $1) AS minutes`,
+    [ownerId, q],
+  );
+  return row;
 }
 
 /** Who can be asked, by name alone. */

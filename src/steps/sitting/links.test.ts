@@ -4,6 +4,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { roomsOf } from '@/steps/listening/conductor';
 import { addDevice, answer, finishStage, join, viewFor } from '@/steps/listening/service';
+import { panelQuery } from '@/steps/panel/schema';
 import { addPanelist, changePanelist, panelOf } from '@/steps/panel/service';
 import { bankWithClips, HERE, openTestSitting } from '@/steps/test/bank';
 import {
@@ -103,7 +104,9 @@ describe('a link of one’s own', () => {
     const { sittings } = await sittingsOf(engineer, comparisonId);
     const seat = sittings.find(({ id }) => id === sittingId)?.listeners[0];
     expect(seat?.devices.map(Number)).toEqual([Number(NOON), Number(LATER)]);
-    const [history] = await panelOf(engineer);
+    const {
+      people: [history],
+    } = await panelOf(engineer, panelQuery.parse({}));
     expect(history).toMatchObject({
       alias: 'Aino',
       sittings: 1,
@@ -293,7 +296,8 @@ describe('the panel', () => {
       'on the panel already',
     );
     await changePanelist(engineer, id, { ...person('Edda'), hearing: '' });
-    expect((await panelOf(engineer)).find((one) => one.id === id)?.hearing).toBe('');
+    const { people } = await panelOf(engineer, panelQuery.parse({}));
+    expect(people.find((one) => one.id === id)?.hearing).toBe('');
   });
 
   it('forgets a person in every sitting, and keeps their answers', async () => {

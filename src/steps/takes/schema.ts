@@ -85,6 +85,23 @@ export interface Take {
   checks: CheckRemark[];
 }
 
+/** A take as pages show it: what is measured for other steps stays in the bank. */
+export type ShownTake = Omit<Take, 'facts' | 'relation'> & {
+  facts:
+    | (Pick<
+        StoredFacts,
+        | 'encoding'
+        | 'channels'
+        | 'bitDepth'
+        | 'sampleRateHz'
+        | 'durationS'
+        | 'metadata'
+        | 'warnings'
+      > & { measurement: Pick<StoredFacts['measurement'], 'integratedLufs' | 'truePeakDbtp'> })
+    | null;
+  relation: Pick<TakeRelation, 'onsetDelayS'> | null;
+};
+
 /** A zip that is being unpacked, or could not be. */
 export interface Archive {
   id: string;

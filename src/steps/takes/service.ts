@@ -23,7 +23,7 @@ import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, listSources } from '@/steps/comparisons/store';
 import { runSheetCounts } from './run-sheet-store';
-import type { Archive, ChannelMap, StoredFacts, Take, TakesChange } from './schema';
+import type { Archive, ChannelMap, ShownTake, StoredFacts, Take, TakesChange } from './schema';
 import {
   type ArchiveSource,
   deleteArchive,
@@ -139,6 +139,27 @@ export async function checkedTakes(from: Db, comparisonId: string): Promise<Take
   });
 }
 
+/** What a page needs of a take. */
+export function shownTake({ facts, relation, ...take }: Take): ShownTake {
+  return {
+    ...take,
+    facts: facts && {
+      encoding: facts.encoding,
+      channels: facts.channels,
+      bitDepth: facts.bitDepth,
+      sampleRateHz: facts.sampleRateHz,
+      durationS: facts.durationS,
+      metadata: facts.metadata,
+      warnings: facts.warnings,
+      measurement: {
+        integratedLufs: facts.measurement.integratedLufs,
+        truePeakDbtp: facts.measurement.truePeakDbtp,
+      },
+    },
+    relation: relation && { onsetDelayS: relation.onsetDelayS },
+  };
+}
+
 export interface SourceSet {
   source: Source;
   remarks: string[];
@@ -147,7 +168,7 @@ export interface SourceSet {
 
 /** Everything the Takes page shows beside the takes themselves. */
 export interface TakesView {
-  takes: Take[];
+  takes: ShownTake[];
   sources: Source[];
   archives: Archive[];
   sets: SourceSet[];
@@ -205,7 +226,7 @@ export async function takesViewOf(engineer: SignedIn, comparisonId: string): Pro
     .filter((take) => take.sourceId === sources[0].id)
     .sort((a, b) => place(a.chain) - place(b.chain));
   return {
-    takes,
+    takes: takes.map(shownTake),
     sources,
     archives: await listArchives(db(), comparisonId),
     sets: sets.filter(({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0),

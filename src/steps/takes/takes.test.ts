@@ -314,7 +314,8 @@ describe('takes against each other', () => {
     const order = await relationOrder(comparisonId);
     if (!order) throw new Error('something still waits');
     await keepRelations(comparisonId, await relateTakes({ order }));
-    const { takes, sets } = await takesViewOf(engineer, comparisonId);
+    const { sets } = await takesViewOf(engineer, comparisonId);
+    const takes = await takesOf(engineer, comparisonId);
     const of = (name: string) => takes.find(({ fileName }) => fileName === `${name}.wav`);
     const at = (name: string) => of(name)?.relation?.delaySamples ?? 0;
     // 2 cm further: 0.02 m over the speed of sound at 16 kHz.

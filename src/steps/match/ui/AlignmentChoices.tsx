@@ -7,7 +7,7 @@ import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import type { AlignmentChange, TakeAlignment } from '@/steps/match/schema';
-import type { Take } from '@/steps/takes/schema';
+import type { ShownTake } from '@/steps/takes/schema';
 import { clock, signed } from '@/ui/format';
 import { DecimalField } from '@/ui/DecimalField';
 import { token } from '@/ui/tokens';
@@ -76,7 +76,7 @@ function HandPlacing({
 }: {
   name: string;
   takeId: string;
-  take: Take | undefined;
+  take: ShownTake | undefined;
   passageFromS: number;
   delayMs: number;
   peaks: number[] | null;
@@ -154,7 +154,7 @@ export function AlignmentChoices({
 }: {
   passage: { id: string; fromS: number };
   alignments: TakeAlignment[];
-  takes: Take[];
+  takes: ShownTake[];
   referenceChainId: string;
   nameOf: (chainId: string) => string;
   /** The drawing of a take; asks for it when it is not there yet. */

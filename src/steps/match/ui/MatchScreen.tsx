@@ -181,7 +181,8 @@ export function MatchScreen({
   work: { label: string; progress: number }[];
 }) {
   const [insists, setInsists] = useState(false);
-  const { comparison, chains, takes, alignments, sets, clipSet, clips, passages, sources } = view;
+  const { comparison, chains, takes, alignments, sets, clipSet, clips, passages, sources, rooms } =
+    view;
   const router = useRouter();
   const { send, busy } = useSend();
   const usable = chains.filter((chain) => alignments.some(({ chainId }) => chainId === chain.id));
@@ -283,8 +284,7 @@ export function MatchScreen({
       clips.length !== usable.length);
   const again =
     moved || (ready && (method !== clipSet.method || reference?.id !== clipSet.referenceChainId));
-  const roomOf = (chainId: string) =>
-    takes.find((one) => one.chainId === chainId && one.programme === 'room')?.facts?.features;
+  const roomOf = (chainId: string) => (chainId in rooms ? rooms[chainId] : null);
   const noiseOf = (chainId: string) => roomOf(chainId)?.thirdsDb ?? null;
   return (
     <>

@@ -7,31 +7,16 @@ import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
-import TablePagination from '@mui/material/TablePagination';
 import TableRow from '@mui/material/TableRow';
 import TableSortLabel from '@mui/material/TableSortLabel';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import { useRouter } from 'next/navigation';
-import type { FormEvent } from 'react';
-import { LIST_PAGE, type ListQuery } from '@/steps/comparisons/schema';
 import type { ComparisonList } from '@/steps/overview/service';
 import { countWord, date } from '@/ui/format';
+import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
-
-/** With so few nobody has to search. */
-const FEW = 10;
-
-function addressOf({ q, sort, page }: ListQuery): string {
-  const params = new URLSearchParams();
-  if (q) params.set('q', q);
-  if (sort !== 'newest') params.set('sort', sort);
-  if (page > 1) params.set('page', String(page));
-  return params.size > 0 ? `/?${params}` : '/';
-}
 
 function findingOf({ query, found, all }: ComparisonList): string {
   if (all === 0) return 'No question asked yet';
@@ -39,39 +24,9 @@ function findingOf({ query, found, all }: ComparisonList): string {
   return query.q === '' ? counted : `${found} of ${counted.toLowerCase()}`;
 }
 
-function SearchField({ q, onSearch }: { q: string; onSearch: (q: string) => void }) {
-  return (
-    <Box
-      component="form"
-      role="search"
-      sx={{ display: 'flex', gap: 1.5, mb: 2 }}
-      onSubmit={(event: FormEvent<HTMLFormElement>) => {
-        event.preventDefault();
-        const wanted = new FormData(event.currentTarget).get('q');
-        if (typeof wanted === 'string') onSearch(wanted);
-      }}
-    >
-      <TextField
-        key={q}
-        name="q"
-        type="search"
-        label="Search"
-        defaultValue={q}
-        slotProps={{ htmlInput: { maxLength: 80 } }}
-        sx={{ width: 320 }}
-      />
-      <Button type="submit" variant="outlined">
-        Search
-      </Button>
-    </Box>
-  );
-}
-
 export function ComparisonListScreen({ name, list }: { name: string; list: ComparisonList }) {
   const { lines, query, found, all } = list;
-  const router = useRouter();
-  const go = (change: Partial<ListQuery>) =>
-    router.push(addressOf({ ...query, page: 1, ...change }));
+  const go = useList('/', query, 'newest');
   const start = (
     <Button component={NextLink} href="/comparisons/new" variant="contained">
       Start a comparison
@@ -175,16 +130,7 @@ export function ComparisonListScreen({ name, list }: { name: string; list: Compa
           </Table>
         )
       )}
-      {found > LIST_PAGE && (
-        <TablePagination
-          component="div"
-          count={found}
-          page={query.page - 1}
-          rowsPerPage={LIST_PAGE}
-          rowsPerPageOptions={[LIST_PAGE]}
-          onPageChange={(_, page) => go({ page: page + 1 })}
-        />
-      )}
+      <ListPages found={found} page={query.page} onPage={(page) => go({ page })} />
     </StudioFrame>
   );
 }

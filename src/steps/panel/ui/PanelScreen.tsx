@@ -1,27 +1,32 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
+import TableSortLabel from '@mui/material/TableSortLabel';
 import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
 import { useState } from 'react';
 import { countWord, day } from '@/ui/format';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
+import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { useSend } from '@/ui/useSend';
-import type { Panelist } from '../schema';
+import type { Panelist, PanelList } from '../schema';
 import { PanelistDialog } from './PanelistDialog';
 
 /** Who listens for this studio, and what they gave so far. */
-export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }) {
+export function PanelScreen({ name, panel }: { name: string; panel: PanelList }) {
+  const { people, query, found, all, minutes } = panel;
   const { send } = useSend();
+  const go = useList('/panel', query, 'name');
   const [open, setOpen] = useState<Panelist | 'new' | null>(null);
   const [leaving, setLeaving] = useState<Panelist | null>(null);
-  const minutes = panel.reduce((sum, one) => sum + one.minutes, 0);
   return (
     <StudioFrame
       name={name}
@@ -34,7 +39,7 @@ export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }
           <MarginNote title="History">
             Counted for sittings they joined by a link of their own.
           </MarginNote>
-          {panel.some(({ simulated }) => simulated) && (
+          {people.some(({ simulated }) => simulated) && (
             <MarginNote title="Simulated">The listeners of the demo are made up.</MarginNote>
           )}
         </>
@@ -42,9 +47,9 @@ export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }
     >
       <PageHeading
         finding={
-          panel.length === 0
+          all === 0
             ? 'Nobody is on the panel yet'
-            : `${countWord(panel.length, 'listener')} on the panel, ${Math.round(minutes)} minutes given`
+            : `${countWord(all, 'listener')} on the panel, ${Math.round(minutes)} minutes given`
         }
         aside="Their minutes are what a comparison is paid with. Send each a link of their own from an open sitting."
         action={
@@ -53,27 +58,49 @@ export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }
           </Button>
         }
       />
-      {panel.length === 0 ? (
+      {(all > FEW || query.q !== '') && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
+      {all > 0 && found === 0 && (
+        <Typography>
+          Nobody of the panel has “{query.q}” in their name or their words.{' '}
+          <Link component={NextLink} href="/panel">
+            Show all
+          </Link>
+        </Typography>
+      )}
+      {all === 0 && (
         <Typography sx={{ maxWidth: '60ch' }}>
           A sitting can do without: whoever has the shared link may join. A panel that is written
           down can be asked one by one, and a link can be withdrawn.
         </Typography>
-      ) : (
+      )}
+      {found > 0 && (
         <Table size="small" aria-label="The panel">
           <TableHead>
             <TableRow>
-              <TableCell>Listener</TableCell>
+              <TableCell sortDirection={query.sort === 'name' ? 'asc' : false}>
+                <TableSortLabel active={query.sort === 'name'} onClick={() => go({ sort: 'name' })}>
+                  Listener
+                </TableSortLabel>
+              </TableCell>
               <TableCell>Experience</TableCell>
               <TableCell>Hearing, as they say</TableCell>
               <TableCell>Listens on</TableCell>
               <TableCell align="right">Sittings</TableCell>
               <TableCell align="right">Minutes</TableCell>
-              <TableCell>Last</TableCell>
+              <TableCell sortDirection={query.sort === 'last' ? 'desc' : false}>
+                <TableSortLabel
+                  active={query.sort === 'last'}
+                  direction="desc"
+                  onClick={() => go({ sort: 'last' })}
+                >
+                  Last
+                </TableSortLabel>
+              </TableCell>
               <TableCell />
             </TableRow>
           </TableHead>
           <TableBody>
-            {panel.map((one) => (
+            {people.map((one) => (
               <TableRow key={one.id}>
                 <TableCell>{one.alias}</TableCell>
                 <TableCell>{one.experience || '–'}</TableCell>
@@ -105,6 +132,7 @@ export function PanelScreen({ name, panel }: { name: string; panel: Panelist[] }
           </TableBody>
         </Table>
       )}
+      <ListPages found={found} page={query.page} onPage={(page) => go({ page })} />
       {open && (
         <PanelistDialog
           key={open === 'new' ? 'new' : open.id}

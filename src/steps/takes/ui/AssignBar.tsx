@@ -8,7 +8,7 @@ import { useState } from 'react';
 import { PROGRAMME, type ProgrammeId, programmeStep } from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
-import type { Take, TakesChange } from '@/steps/takes/schema';
+import type { ShownTake, TakesChange } from '@/steps/takes/schema';
 import { countWord } from '@/ui/format';
 import { token } from '@/ui/tokens';
 
@@ -28,7 +28,7 @@ export function AssignBar({
 }: {
   chains: Chain[];
   sources: Source[];
-  takes: Take[];
+  takes: ShownTake[];
   onChange: (what: Omit<TakesChange, 'takeIds'>) => void;
   onRemove: () => void;
   onDone: () => void;

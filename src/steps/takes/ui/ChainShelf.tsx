@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import { useDroppable } from '@dnd-kit/react';
 import type { Chain } from '@/steps/chains/schema';
-import type { Take } from '@/steps/takes/schema';
+import type { ShownTake } from '@/steps/takes/schema';
 import { token } from '@/ui/tokens';
 
 function Place({ id, name, count }: { id: string; name: string; count: number }) {
@@ -29,7 +29,7 @@ function Place({ id, name, count }: { id: string; name: string; count: number })
 }
 
 /** The chains with their number of takes: places to drop takes on. */
-export function ChainShelf({ chains, takes }: { chains: Chain[]; takes: Take[] }) {
+export function ChainShelf({ chains, takes }: { chains: Chain[]; takes: ShownTake[] }) {
   const count = (chainId: string | null) =>
     takes.filter((take) => take.chainId === chainId && take.programme !== 'backing').length;
   return (

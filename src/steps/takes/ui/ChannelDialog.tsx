@@ -13,7 +13,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { Chain } from '@/steps/chains/schema';
-import type { ChannelMap, Take } from '@/steps/takes/schema';
+import type { ChannelMap, ShownTake } from '@/steps/takes/schema';
 import { useSend } from '@/ui/useSend';
 
 const LEFT_OUT = '-';
@@ -26,7 +26,7 @@ export function ChannelDialog({
   url,
   onClose,
 }: {
-  take: Take;
+  take: ShownTake;
   chains: Chain[];
   url: string;
   onClose: () => void;

@@ -8,7 +8,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import type { Take } from '@/steps/takes/schema';
+import type { ShownTake } from '@/steps/takes/schema';
 import { useSend } from '@/ui/useSend';
 
 /** A remark that may stay: why, in a few words, for whoever reads the record. */
@@ -18,7 +18,7 @@ export function OverrideDialog({
   url,
   onClose,
 }: {
-  take: Take;
+  take: ShownTake;
   check: string;
   url: string;
   onClose: () => void;

@@ -20,7 +20,7 @@ import { programmeLabel } from '@/core/checks/programme';
 import { recordedAt } from '@/core/checks/recorded';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
-import type { Take, TakesChange } from '@/steps/takes/schema';
+import type { ShownTake, TakesChange } from '@/steps/takes/schema';
 import { clock, level } from '@/ui/format';
 import { token } from '@/ui/tokens';
 
@@ -32,7 +32,7 @@ function TakeState({
   progress,
   onAccept,
 }: {
-  take: Take;
+  take: ShownTake;
   progress: number;
   onAccept: (check: string) => void;
 }) {
@@ -83,7 +83,7 @@ function TakeState({
 }
 
 function format(
-  { facts, channels, simulated, programme, detail, sourceId }: Take,
+  { facts, channels, simulated, programme, detail, sourceId }: ShownTake,
   [, ...further]: readonly Source[],
 ): string {
   const parts: string[] = [];
@@ -125,7 +125,7 @@ export function TakeRow({
   onSplit,
   onRemove,
 }: {
-  take: Take;
+  take: ShownTake;
   chains: Chain[];
   sources: Source[];
   progress: number;

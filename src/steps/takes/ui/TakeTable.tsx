@@ -15,7 +15,7 @@ import { useEffect, useRef, useState } from 'react';
 import { PROGRAMME, programmeLabel } from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
-import type { Take, TakesChange } from '@/steps/takes/schema';
+import type { ShownTake, TakesChange } from '@/steps/takes/schema';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
 import { AssignBar } from './AssignBar';
@@ -28,7 +28,7 @@ const PAGE = 50;
 const ALL = 'all';
 
 /** What the table can be narrowed to, as "step label" or a check that has something to say. */
-function shownUnder(take: Take, filter: string): boolean {
+function shownUnder(take: ShownTake, filter: string): boolean {
   if (filter === ALL) return true;
   if (filter === 'odd') return take.checks.length > 0 || take.state !== 'ready';
   if (filter === 'free') return take.chainId === null;
@@ -49,11 +49,11 @@ export function TakeTable({
   base: string;
   chains: Chain[];
   sources: Source[];
-  takes: Take[];
+  takes: ShownTake[];
   /** Takes that open sittings ask about. */
   guarded: readonly string[];
   work: { label: string; progress: number }[];
-  onRemove: (takes: Take[]) => void;
+  onRemove: (takes: ShownTake[]) => void;
 }) {
   const { send } = useSend();
   const [page, setPage] = useState(0);
@@ -61,14 +61,14 @@ export function TakeTable({
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [playing, setPlaying] = useState<string | null>(null);
   /** What somebody wants to hear by name although a sitting asks about it. */
-  const [wanted, setWanted] = useState<Take | null>(null);
-  const [accepting, setAccepting] = useState<{ take: Take; check: string } | null>(null);
-  const [splitting, setSplitting] = useState<Take | null>(null);
+  const [wanted, setWanted] = useState<ShownTake | null>(null);
+  const [accepting, setAccepting] = useState<{ take: ShownTake; check: string } | null>(null);
+  const [splitting, setSplitting] = useState<ShownTake | null>(null);
   const audio = useRef<HTMLAudioElement | null>(null);
   useEffect(() => () => audio.current?.pause(), []);
   const steps = [...new Set(takes.map(({ programme }) => programme))];
   // The music first, then the test programme in its order.
-  const order = (take: Take) => PROGRAMME.findIndex(({ id }) => id === take.programme);
+  const order = (take: ShownTake) => PROGRAMME.findIndex(({ id }) => id === take.programme);
   const shown = takes
     .filter((take) => shownUnder(take, filter))
     .sort((a, b) => order(a) - order(b));
@@ -77,7 +77,7 @@ export function TakeTable({
   const chosen = takes.filter(({ id }) => selected.has(id));
   const change = (ids: string[], what: Omit<TakesChange, 'takeIds'>) =>
     send('PUT', `${base}/takes`, { takeIds: ids, ...what });
-  const play = (take: Take, insists = false) => {
+  const play = (take: ShownTake, insists = false) => {
     const shut = guarded.includes(take.id);
     setWanted(shut && !insists ? take : null);
     if (shut && !insists && playing !== take.id) return;

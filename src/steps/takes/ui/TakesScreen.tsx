@@ -9,7 +9,7 @@ import NextLink from 'next/link';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Chain } from '@/steps/chains/schema';
-import type { Take } from '@/steps/takes/schema';
+import type { ShownTake } from '@/steps/takes/schema';
 import type { TakesView } from '@/steps/takes/service';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { countWord } from '@/ui/format';
@@ -29,7 +29,7 @@ interface Work {
   progress: number;
 }
 
-function findingOf(chains: Chain[], takes: Take[]): string {
+function findingOf(chains: Chain[], takes: ShownTake[]): string {
   if (takes.length === 0) return 'No take yet';
   const performances = takes.filter(
     ({ state, chainId, programme }) => state === 'ready' && chainId && programme === 'performance',
@@ -62,7 +62,7 @@ export function TakesScreen({
   const base = `/api/comparisons/${comparisonId}`;
   const [pattern, setPattern] = useState('');
   const uploads = useUploads(comparisonId, pattern);
-  const [removing, setRemoving] = useState<Take[]>([]);
+  const [removing, setRemoving] = useState<ShownTake[]>([]);
   const [bench, setBench] = useState(false);
   const { send } = useSend();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({

@@ -1,0 +1,31 @@
+import { z } from 'zod';
+
+/** Lines on one page of a list. */
+export const LIST_PAGE = 25;
+
+/**
+ * What an address says of a list that is searched, sorted and paged; whatever is odd is as if it were not said.
+ * @param sorts how it can be sorted, the usual way first
+ */
+export function listQueryOf<const S extends readonly [string, ...string[]]>(sorts: S) {
+  return z.object({
+    q: z.string().trim().max(80).catch('').default(''),
+    sort: z.enum(sorts).catch(sorts[0]).default(sorts[0]),
+    page: z.coerce.number().int().min(1).max(100_000).catch(1).default(1),
+  });
+}
+
+export interface ListQuery {
+  q: string;
+  sort: string;
+  page: number;
+}
+
+/** The address of a list: what is usual is not said. */
+export function listAddress(path: string, { q, sort, page }: ListQuery, usual: string): string {
+  const params = new URLSearchParams();
+  if (q) params.set('q', q);
+  if (sort !== usual) params.set('sort', sort);
+  if (page > 1) params.set('page', String(page));
+  return params.size > 0 ? `${path}?${params}` : path;
+}
