@@ -44,12 +44,11 @@ describe('a transaction', () => {
   });
 
   it('leaves the bank to what goes on after it', async () => {
-    let late: Promise<number> | null = null;
     let go: () => void = () => undefined;
     const gate = new Promise<void>((resolve) => (go = resolve));
-    await transaction(async (tx) => {
+    const { late } = await transaction(async (tx) => {
       await tx.rows("INSERT INTO note VALUES (1, 'x')");
-      late = gate.then(count);
+      return { late: gate.then(count) };
     });
     go();
     expect(await late).toBe(1);

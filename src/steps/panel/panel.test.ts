@@ -2,7 +2,7 @@ import { db } from '@/platform/database';
 import { LIST_PAGE } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
-import { bankWithClips, HERE, openTestSitting } from '@/steps/test/bank';
+import { bankWithClips, openTestSitting } from '@/steps/test/bank';
 import { panelQuery } from './schema';
 import { addPanelist, panelOf } from './service';
 
