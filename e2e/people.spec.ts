@@ -222,7 +222,7 @@ test('somebody of the panel listens by a link of their own, which can be withdra
   await page.getByRole('button', { name: 'Add a listener' }).click();
   await page.getByLabel('Name').fill('Ilse');
   await page.getByLabel('Experience').fill('second cello, thirty years');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('cell', { name: 'second cello, thirty years' })).toBeVisible();
   await page.goto('/');
   await page.getByRole('link', { name: 'Contralto, which chain?' }).click();

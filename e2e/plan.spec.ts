@@ -12,7 +12,7 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
 }) => {
   await signIn(page);
   await openGear(page);
-  await page.getByRole('button', { name: 'Bring in' }).click();
+  await page.getByRole('button', { name: 'Import' }).click();
   await page
     .getByLabel('Or paste from a spreadsheet')
     .fill(
@@ -23,7 +23,7 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
   await expect(faults.getByRole('row')).toHaveCount(3);
   await expect(faults).toContainText('“ten” is not a number.');
   await expect(faults).toContainText('Self-noise lies between -10 and 60 dBA.');
-  await page.getByRole('button', { name: 'Bring 1 in, leave 1 out' }).click();
+  await page.getByRole('button', { name: 'Import 1, leave 1 out' }).click();
   await expect(page.getByText('One item brought in.')).toBeVisible();
 
   // In place: what cannot be true goes back with a reason, what can is kept.
@@ -47,10 +47,10 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
   await row.getByRole('button', { name: 'Open Lehm 3' }).click();
   await page.getByLabel('sensitivity, dB re 1 V/Pa').fill('-33,5');
   await page.getByLabel('output impedance, Ω').fill('-3');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Output impedance lies between 0.1 and 100000 Ω.')).toBeVisible();
   await page.getByLabel('output impedance, Ω').fill('150');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await row.getByRole('button', { name: 'Remove Lehm 3' }).click();
   await expect(row).toHaveCount(0);
@@ -58,7 +58,7 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
   await expect(row).toHaveCount(1);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Take out' }).click(),
+    page.getByRole('link', { name: 'Export' }).click(),
   ]);
   const csv = readFileSync(await file.path(), 'utf8');
   expect(csv).toMatch(/\r\nLehm 3,microphone,,299\.9,owned,.*,-33\.5,12\.5,/);
@@ -132,8 +132,8 @@ test('a plan from gear: chains, ladder, remedy, caution, copy and undo', async (
   await step(page, 'Question').click();
   await page.getByLabel('Level at 1 m, dB SPL').fill('96');
   await page.getByLabel('Level at 1 m, dB SPL').blur();
-  await page.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByText('Kept.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
   await step(page, 'Chains').click();
   await expect(page.getByRole('heading', { name: 'Five chains to compare' })).toBeVisible();
 
@@ -197,7 +197,7 @@ test('two people change one chain: the second is told, and keeps what was typed'
     await window.getByRole('dialog').getByLabel('Name').fill(name);
   }
   const keep = (window: Page) =>
-    window.getByRole('dialog').getByRole('button', { name: 'Keep', exact: true }).click();
+    window.getByRole('dialog').getByRole('button', { name: 'Save', exact: true }).click();
   await keep(page);
   await expect(page.getByRole('dialog')).toHaveCount(0);
   // Window two is told, keeps what was typed there, and may write it over knowingly.

@@ -224,14 +224,14 @@ test('two windows: the later change is told, and what was typed stays', async ({
   await expect(other.getByRole('button', { name: 'Lamplight' })).toBeVisible();
   await page.getByLabel('Passage').fill('typed in window one');
   await other.getByLabel('Title').fill('Renamed in window two');
-  await other.getByRole('button', { name: 'Keep' }).click();
+  await other.getByRole('button', { name: 'Save' }).click();
   const renamed = { name: 'Renamed in window two', level: 1 };
   await expect(other.getByRole('heading', renamed)).toBeVisible();
   // Window one follows by itself, but not over what is being typed.
   await expect(page.getByRole('heading', renamed)).toBeVisible();
   await expect(page.getByLabel('Passage')).toHaveValue('typed in window one');
-  await page.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByText('Kept.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Title')).toHaveValue('Renamed in window two');
   await expect(page.getByLabel('Passage')).toHaveValue('typed in window one');

@@ -75,7 +75,7 @@ export function readGearCsv(
   for (const needed of ['name', 'kind']) {
     if (!columns.some((column) => column?.header === needed)) {
       return {
-        error: `There is no column “${needed}”. The first line has to name the columns, as in the file that “Take out” makes; nothing was changed.`,
+        error: `There is no column “${needed}”. The first line has to name the columns, as in the file that “Export” makes; nothing was changed.`,
       };
     }
   }

@@ -472,7 +472,7 @@ export function ChainDialog({
       <DialogActions>
         <Button onClick={close}>Cancel</Button>
         <Button variant="contained" disabled={busy} onClick={() => void keep()}>
-          {chain ? 'Keep' : 'Add'}
+          {chain ? 'Save' : 'Add'}
         </Button>
       </DialogActions>
     </Dialog>

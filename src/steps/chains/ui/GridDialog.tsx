@@ -110,7 +110,7 @@ export function GridDialog({
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={busy || count === 0} onClick={() => void make()}>
           {count === 0 ? 'Make the grid' : `Make ${count === 1 ? 'one chain' : `${count} chains`}`}
         </Button>

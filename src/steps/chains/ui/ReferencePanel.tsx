@@ -59,7 +59,7 @@ export function ReferencePanel({ comparisonId, view }: { comparisonId: string; v
           disabled={value === current}
         />
         <Button variant="outlined" disabled={busy || value === current} onClick={() => void keep()}>
-          Keep
+          Save
         </Button>
       </Box>
       {view.references.length > 0 && (

@@ -52,7 +52,7 @@ export function NewComparisonScreen({ name }: { name: string }) {
             Start
           </Button>
           <Button component={NextLink} href="/">
-            Back
+            Cancel
           </Button>
         </Box>
       </Box>

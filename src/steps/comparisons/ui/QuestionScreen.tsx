@@ -85,7 +85,7 @@ export function QuestionScreen({
     const body = { title, question, passageName, sources: drafts.data, brief: whole.data, version };
     if (!(await send('PUT', `/api/comparisons/${id}`, body))) return;
     reset(form);
-    enqueueSnackbar('Kept.');
+    enqueueSnackbar('Saved.');
   };
   const copy = async () => {
     const made = await send<{ id: string }>('POST', `/api/comparisons/${id}/copy`);
@@ -401,7 +401,7 @@ export function QuestionScreen({
           }}
         >
           <Button type="submit" variant="contained" disabled={busy || !isDirty}>
-            Keep
+            Save
           </Button>
         </Box>
       </Box>

@@ -76,7 +76,7 @@ export function CurveField({ gear }: { gear: Gear }) {
           disabled={busy || text.trim() === ''}
           onClick={() => void keep(text)}
         >
-          Keep the curve
+          Save the curve
         </Button>
         {curve && (
           <Button size="small" disabled={busy} onClick={() => void keep('')}>

@@ -181,7 +181,7 @@ export function GearDialog({
       <DialogActions>
         <Button onClick={close}>Cancel</Button>
         <Button variant="contained" disabled={busy} onClick={() => void keep()}>
-          {gear ? 'Keep' : 'Add'}
+          {gear ? 'Save' : 'Add'}
         </Button>
       </DialogActions>
     </Dialog>

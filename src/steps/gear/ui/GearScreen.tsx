@@ -80,10 +80,10 @@ export function GearScreen({ name, gear }: { name: string; gear: Gear[] }) {
               variant="outlined"
               disabled={gear.length === 0}
             >
-              Take out
+              Export
             </Button>
             <Button variant="outlined" onClick={() => setImporting(true)}>
-              Bring in
+              Import
             </Button>
             <Button variant="contained" onClick={() => setOpen('new')}>
               Add an item

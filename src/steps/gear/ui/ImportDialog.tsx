@@ -51,10 +51,10 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
-      <DialogTitle>Bring a list in</DialogTitle>
+      <DialogTitle>Import a list</DialogTitle>
       <DialogContent>
         <Typography sx={{ mb: 2, maxWidth: '76ch' }}>
-          The first line names the columns, as in the file that “Take out” makes; <b>name</b> and{' '}
+          The first line names the columns, as in the file that “Export” makes; <b>name</b> and{' '}
           <b>kind</b> are needed. Items are known by their name; columns that the list has not stay
           as they are.
         </Typography>
@@ -148,11 +148,11 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={busy || good === 0} onClick={() => void apply()}>
           {count('fault') > 0
-            ? `Bring ${good} in, leave ${count('fault')} out`
-            : `Bring ${good === 0 ? 'them' : good} in`}
+            ? `Import ${good}, leave ${count('fault')} out`
+            : `Import ${good === 0 ? 'them' : good}`}
         </Button>
       </DialogActions>
     </Dialog>

@@ -75,7 +75,7 @@ function PassageDialog({
           disabled={busy || name.trim() === ''}
           onClick={() => void keep()}
         >
-          {passage ? 'Keep' : 'Add'}
+          {passage ? 'Save' : 'Add'}
         </Button>
       </DialogActions>
     </Dialog>

@@ -58,9 +58,9 @@ export function PanelistDialog({
           </Box>
         </DialogContent>
         <DialogActions>
-          <Button onClick={onClose}>Back</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" variant="contained" disabled={isSubmitting}>
-            Keep
+            Save
           </Button>
         </DialogActions>
       </form>

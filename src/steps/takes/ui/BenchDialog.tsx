@@ -189,7 +189,7 @@ export function BenchDialog({
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           disabled={busy || plan.chainIds.length === 0 || plan.programme.length === 0}

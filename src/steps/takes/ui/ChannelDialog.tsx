@@ -83,7 +83,7 @@ export function ChannelDialog({
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           disabled={busy || parts.every((_, i) => chainOf(i) === LEFT_OUT)}

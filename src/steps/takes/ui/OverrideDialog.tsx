@@ -45,7 +45,7 @@ export function OverrideDialog({
         />
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Back</Button>
+        <Button onClick={onClose}>Cancel</Button>
         {before !== '' && (
           <Button disabled={busy} onClick={() => void keep(null)}>
             Take back
