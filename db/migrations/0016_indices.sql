@@ -19,6 +19,8 @@ CREATE INDEX clip_chain ON clip (chain_id);
 CREATE INDEX take_placing_take ON take_placing (take_id);
 -- Sets of a passage (the picker, and whether it may go).
 CREATE INDEX clip_set_passage ON clip_set (passage_id);
+-- Takes that an older version measured, for measuring them again.
+CREATE INDEX take_facts_version ON take ((coalesce((facts->>'version')::int, 1))) WHERE state = 'ready';
 -- Lines of a chain that is removed.
 CREATE INDEX run_line_chain ON run_line (chain_id);
 -- Packs of a set.
@@ -28,4 +30,5 @@ CREATE INDEX blind_pack_set ON blind_pack (clip_set_id);
 
 DROP INDEX listener_of, listener_link_of, work_subject, work_job, take_audio, archive_audio, clip_audio,
   settling_clip_audio, clip_take, clip_chain, take_placing_take, clip_set_passage, run_line_chain,
+  take_facts_version,
   blind_pack_set;

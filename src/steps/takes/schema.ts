@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { patternFault } from '@/core/checks/naming';
 import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
 import type { TakeRelation } from '@/core/checks/set/set-check';
-import type { CheckRemark, TakeFacts } from '@/core/checks/take/check';
-import type { WavMetadata } from '@/core/wav/format';
+import type { CheckRemark } from '@/core/checks/take/check';
 import { uuid } from '@/steps/comparisons/schema';
+import type { StoredFacts } from './facts';
 
 /** What travels with an upload, beside its bytes. */
 export const uploadMetadata = z.object({
@@ -57,14 +57,6 @@ export const overrideOrder = z.object({
 
 /** Peaks for drawing: largest magnitude per 1/PEAKS_PER_S second, 0 … 255. */
 export const PEAKS_PER_S = 50;
-
-export interface StoredFacts extends TakeFacts {
-  encoding: 'pcm' | 'float';
-  frames: number;
-  dataOffset: number;
-  metadata: WavMetadata;
-  warnings: string[];
-}
 
 export interface Take {
   id: string;

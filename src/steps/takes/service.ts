@@ -23,7 +23,8 @@ import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, listSources } from '@/steps/comparisons/store';
 import { runSheetCounts } from './run-sheet-store';
-import type { Archive, ChannelMap, ShownTake, StoredFacts, Take, TakesChange } from './schema';
+import type { StoredFacts } from './facts';
+import type { Archive, ChannelMap, ShownTake, Take, TakesChange } from './schema';
 import {
   type ArchiveSource,
   deleteArchive,
@@ -32,6 +33,7 @@ import {
   deleteTake,
   findArchive,
   findByAudio,
+  findStale,
   findTake,
   insertArchive,
   insertTake,
@@ -43,6 +45,7 @@ import {
   pickTake,
   putOverride,
   replaceAudio,
+  replaceFacts,
   settleArchive,
   settleTake,
   takePeaks,
@@ -443,6 +446,25 @@ export async function keepInspection(takeId: string, found: Inspection, at: Date
     // Also after one that cannot be used: the others may have waited for it.
     if (take.programme === 'performance') await relateLater(tx, comparisonId, at);
     await announce(tx, comparisonId);
+  });
+}
+
+/** What of a take is measured again, since an older version measured it in another way. */
+export async function staleTake(after: string): Promise<TakeSource | null> {
+  const stale = await findStale(db(), after);
+  return stale && findTake(db(), stale.id);
+}
+
+/** Keeps what was measured again; remarks on the file stay as they were made when it arrived. */
+export async function keepMeasuredAgain(
+  take: TakeSource,
+  { facts, peaks }: { facts: StoredFacts; peaks: Uint8Array },
+): Promise<void> {
+  const whole = { ...facts, warnings: take.facts?.warnings ?? facts.warnings };
+  await transaction(async (tx) => {
+    if (await replaceFacts(tx, take.id, whole, Buffer.from(peaks))) {
+      await announce(tx, take.comparisonId);
+    }
   });
 }
 

@@ -1,6 +1,7 @@
 import type { Db, Tx } from '@/platform/database';
 import type { TakeRelation } from '@/core/checks/set/set-check';
-import type { Archive, StoredFacts, Take } from './schema';
+import { FACTS_VERSION, type StoredFacts, storedFacts } from './facts';
+import type { Archive, Take } from './schema';
 
 export interface UploadRow {
   id: string;
@@ -117,10 +118,16 @@ export async function assignedCounts(
 }
 
 export async function listTakes(db: Db, comparisonId: string): Promise<Omit<Take, 'checks'>[]> {
-  return db.rows(
+  const rows = await db.rows<Omit<Take, 'checks'>>(
     `SELECT ${COLUMNS} FROM take WHERE comparison_id = $1 ORDER BY created_at, file_name, channels`,
     [comparisonId],
   );
+  return rows.map(withFacts);
+}
+
+/** What was measured, as this version reads it. */
+function withFacts<T extends { facts: unknown }>(row: T): T & { facts: StoredFacts | null } {
+  return { ...row, facts: storedFacts.nullable().parse(row.facts) };
 }
 
 export interface TakeSource {
@@ -144,7 +151,31 @@ export async function findTake(db: Db, id: string): Promise<TakeSource | null> {
      FROM take WHERE id = $1`,
     [id],
   );
+  return row ? withFacts(row) : null;
+}
+
+/** A take that was measured by an older version, whichever comes first after another. */
+export async function findStale(db: Db, after: string): Promise<{ id: string } | null> {
+  const [row] = await db.rows<{ id: string }>(
+    `SELECT id FROM take WHERE state = 'ready' AND id > $1
+       AND coalesce((facts->>'version')::int, 1) < $2 ORDER BY id LIMIT 1`,
+    [after, FACTS_VERSION],
+  );
   return row ?? null;
+}
+
+/** Puts what was measured again in the place of what an older version measured. @returns whether it was there */
+export async function replaceFacts(
+  db: Db,
+  id: string,
+  facts: StoredFacts,
+  peaks: Buffer,
+): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE take SET facts = $2, peaks = $3 WHERE id = $1 AND state = 'ready' RETURNING id`,
+    [id, JSON.stringify(facts), peaks],
+  );
+  return rows.length > 0;
 }
 
 export async function takePeaks(db: Db, id: string): Promise<Buffer | null> {

@@ -12,7 +12,7 @@ import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain, changeChain, chainsOf, removeChain } from '@/steps/chains/service';
-import { relateTakes, unpackArchive } from '@/worker/tasks';
+import { inspectTake, relateTakes, unpackArchive } from '@/worker/tasks';
 import { changeComparison, comparisonOf, sourceOf } from '@/steps/comparisons/service';
 import { takesOfPassage } from '@/steps/match/store';
 import { listPassages } from '@/steps/comparisons/store';
@@ -22,6 +22,7 @@ import {
   changeTakes,
   failArchive,
   giveUpInspection,
+  keepMeasuredAgain,
   keepRelations,
   keepUnpacked,
   overrideCheck,
@@ -31,13 +32,22 @@ import {
   removeArchive,
   removeTake,
   splitTake,
+  staleTake,
   takesOf,
   takesViewOf,
   reserveSpace,
   tidyUploads,
 } from './service';
+import { FACTS_VERSION } from './facts';
 import type { TakesChange } from './schema';
-import { advanceUpload, insertTake, insertUpload, listArchives, promisedBytes } from './store';
+import {
+  advanceUpload,
+  findTake,
+  insertTake,
+  insertUpload,
+  listArchives,
+  promisedBytes,
+} from './store';
 
 withTestDatabase();
 
@@ -306,6 +316,49 @@ describe('FLAC', () => {
     expect(take?.remark).toMatch(/cannot be used: the FLAC file (is damaged|is cut short)/);
     await removeTake(engineer, comparisonId, id);
     expect(await audios()).toBe(before);
+  });
+});
+
+describe('takes that an older version measured', () => {
+  const factsOf = async (takeId: string) => (await findTake(db(), takeId))?.facts;
+  const before = '00000000-0000-0000-0000-000000000000';
+
+  it('are found and measured again from their bytes; what was said of the file stays', async () => {
+    const [{ id }] = await takesOf(engineer, comparisonId);
+    const fresh = await factsOf(id);
+    expect(fresh?.version).toBe(FACTS_VERSION);
+    expect(await staleTake(before)).toBeNull();
+    // As the first version wrote it: no version, no bands, another loudness.
+    await db().rows(
+      `UPDATE take SET facts = jsonb_set(facts #- '{version}' #- '{features,thirdsDb}',
+         '{measurement,integratedLufs}', '-99') || '{"warnings":["odd"]}' WHERE id = $1`,
+      [id],
+    );
+    const stale = await staleTake(before);
+    expect(stale?.id).toBe(id);
+    if (!stale) return;
+    expect(stale.facts).toMatchObject({ version: 1, measurement: { integratedLufs: -99 } });
+    // Pages can be looked at meanwhile.
+    expect((await takesViewOf(engineer, comparisonId)).takes.map((take) => take.id)).toContain(id);
+    const { audioId, channels } = stale;
+    const found = await inspectTake({ audioId, channels });
+    if (found.outcome !== 'ready') throw new Error(found.reason);
+    await keepMeasuredAgain(stale, found);
+    expect(await factsOf(id)).toEqual({ ...fresh, warnings: ['odd'] });
+    expect(await staleTake(before)).toBeNull();
+  });
+
+  it('are gone when they were removed meanwhile', async () => {
+    const id = await deliverTake(
+      comparisonId,
+      'short.wav',
+      encodeWav([xorshiftNoise(77, 0.1, 16000)], 16000, 24),
+    );
+    const take = await findTake(db(), id);
+    if (!take?.facts) throw new Error('it was not measured');
+    await removeTake(engineer, comparisonId, id);
+    await keepMeasuredAgain(take, { facts: take.facts, peaks: new Uint8Array(1) });
+    expect(await findTake(db(), id)).toBeNull();
   });
 });
 

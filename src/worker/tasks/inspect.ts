@@ -5,6 +5,7 @@ import { type ByteSource, WavError } from '@/core/wav/format';
 import { readWavHeader } from '@/core/wav/read';
 import { audioSource } from '@/platform/audio-store';
 import { db } from '@/platform/database';
+import { FACTS_VERSION, type StoredFacts } from '@/steps/takes/facts';
 import { PEAKS_PER_S } from '@/steps/takes/schema';
 import type { Inspection } from '@/steps/takes/service';
 import { isFlac, storeDecoded } from './flac';
@@ -60,7 +61,8 @@ export async function inspectTake({
     };
     const measurement = await measureSource(source, header, onBlock, only);
     const { frames, durationS, dataOffset, metadata, warnings } = header;
-    const facts = {
+    const facts: StoredFacts = {
+      version: FACTS_VERSION,
       sampleRateHz,
       channels,
       bitDepth,
