@@ -1,19 +1,8 @@
+import { SAME_PERFORMANCE_COHERENCE } from '@/core/alignment/delay';
 import { relativeTransfer } from '@/core/spectrum/transfer';
-import { WavError } from '@/core/wav/format';
-import { decodeWav } from '@/core/wav/read';
 import { InputError } from './errors';
-import { readWhole } from './files';
+import { atRate, readTake } from './files';
 import { signed, table } from './table';
-
-async function readTake(file: string): ReturnType<typeof decodeWav> {
-  const bytes = await readWhole(file);
-  try {
-    return await decodeWav(bytes);
-  } catch (error) {
-    if (error instanceof WavError) throw new InputError(`${file}: ${error.message}`);
-    throw error;
-  }
-}
 
 /** Prints what turns the first file into the second: delay, polarity, level, and thirds of an octave. */
 export async function compareCommand(files: readonly string[], json: boolean): Promise<void> {
@@ -23,12 +12,7 @@ export async function compareCommand(files: readonly string[], json: boolean): P
     );
   }
   const [reference, other] = [await readTake(files[0]), await readTake(files[1])];
-  const rate = reference.header.format.sampleRateHz;
-  if (other.header.format.sampleRateHz !== rate) {
-    throw new InputError(
-      `${files[1]}: it has ${other.header.format.sampleRateHz} Hz, the reference ${rate} Hz`,
-    );
-  }
+  const rate = reference.sampleRateHz;
   if (other.channels.length !== reference.channels.length) {
     throw new InputError(
       `${files[1]}: it has ${other.channels.length} channels, the reference ${reference.channels.length}`,
@@ -37,7 +21,19 @@ export async function compareCommand(files: readonly string[], json: boolean): P
   for (const [i, { channels }] of [reference, other].entries()) {
     if (channels[0].every((x) => x === 0)) throw new InputError(`${files[i]}: it is silent`);
   }
-  const found = relativeTransfer(reference.channels, other.channels, rate);
+  const { coherence, ...found } = relativeTransfer(reference.channels, atRate(other, rate), rate);
+  // Standard output holds the result alone.
+  if (other.sampleRateHz !== rate) {
+    process.stderr.write(
+      `${files[1]}: brought from ${other.sampleRateHz} Hz to the ${rate} Hz of ${files[0]}\n`,
+    );
+  }
+  if (coherence < SAME_PERFORMANCE_COHERENCE) {
+    process.stderr.write(
+      `${files[1]} and ${files[0]} do not look like the same performance; ` +
+        'then differences of players and places are in these numbers, too\n',
+    );
+  }
   if (json) {
     process.stdout.write(`${JSON.stringify(found, null, 1)}\n`);
     return;

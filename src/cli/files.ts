@@ -1,5 +1,10 @@
-import { open, readFile } from 'node:fs/promises';
-import type { ByteSource } from '@/core/wav/format';
+import { mkdtemp, open, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { resample } from '@/core/signal/resample';
+import { type ByteSource, WavError } from '@/core/wav/format';
+import { readFrames, readWavHeader } from '@/core/wav/read';
+import { isFlac, unpackFlac } from '@/platform/flac';
 import { InputError } from './errors';
 
 const REASONS: Record<string, string> = {
@@ -13,11 +18,28 @@ function readable(path: string, error: unknown): InputError {
   return new InputError(`${path}: ${REASONS[code] ?? `it cannot be read (${code})`}`);
 }
 
-/** Opens a file as a byte source for the length of `work`. */
+/** Opens a file of sound as a byte source for the length of `work`; what is packed is unpacked beside it. */
 export async function withSource<T>(
   path: string,
   work: (source: ByteSource) => Promise<T>,
 ): Promise<T> {
+  return withFile(path, async (source) => {
+    if (!(await isFlac(source))) return work(source);
+    const folder = await mkdtemp(join(tmpdir(), 'zeitbank-'));
+    try {
+      const unpacked = join(folder, 'unpacked.wav');
+      const { parts, header } = await unpackFlac(source);
+      await writeFile(unpacked, parts);
+      const file = await open(unpacked, 'r+');
+      await file.write(header(), 0, undefined, 0).finally(() => file.close());
+      return await withFile(unpacked, work);
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  });
+}
+
+async function withFile<T>(path: string, work: (source: ByteSource) => Promise<T>): Promise<T> {
   const handle = await open(path).catch((error: unknown) => {
     throw readable(path, error);
   });
@@ -47,4 +69,28 @@ export async function readWhole(path: string): Promise<Uint8Array> {
   return readFile(path).catch((error: unknown) => {
     throw readable(path, error);
   });
+}
+
+export interface ReadTake {
+  sampleRateHz: number;
+  channels: Float64Array[];
+}
+
+/** All samples of a file of sound, at the rate it has. */
+export async function readTake(path: string): Promise<ReadTake> {
+  try {
+    return await withSource(path, async (source) => {
+      const header = await readWavHeader(source);
+      const channels = await readFrames(source, header, 0, header.frames);
+      return { sampleRateHz: header.format.sampleRateHz, channels };
+    });
+  } catch (error) {
+    if (error instanceof WavError) throw new InputError(`${path}: ${error.message}`);
+    throw error;
+  }
+}
+
+/** A take at another rate, as the application does it. */
+export function atRate({ sampleRateHz, channels }: ReadTake, rate: number): Float64Array[] {
+  return channels.map((samples) => resample(samples, sampleRateHz, rate));
 }

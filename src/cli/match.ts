@@ -2,10 +2,8 @@ import { access, mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { MatchError } from '@/core/matching/align';
 import { matchClips, type MatchMethod } from '@/core/matching/match';
-import { WavError } from '@/core/wav/format';
-import { decodeWav } from '@/core/wav/read';
 import { InputError } from './errors';
-import { readWhole } from './files';
+import { atRate, readTake } from './files';
 import { signed, table } from './table';
 
 export interface MatchOptions {
@@ -18,16 +16,6 @@ export interface MatchOptions {
 }
 
 const FADE_S = 0.01;
-
-async function readTake(file: string): Promise<{ channels: Float64Array[]; sampleRateHz: number }> {
-  try {
-    const { header, channels } = await decodeWav(await readWhole(file));
-    return { channels, sampleRateHz: header.format.sampleRateHz };
-  } catch (error) {
-    if (error instanceof WavError) throw new InputError(`${file}: ${error.message}`);
-    throw error;
-  }
-}
 
 function outputsOf(files: readonly string[], folder: string): string[] {
   const outputs = files.map((file) =>
@@ -53,14 +41,7 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
   const outputs = outputsOf(files, options.out);
   const takes = [];
   for (const file of all) takes.push({ file, ...(await readTake(file)) });
-  const { sampleRateHz } = takes[0];
-  const other = takes.find((take) => take.sampleRateHz !== sampleRateHz);
-  if (other) {
-    throw new InputError(
-      `${other.file}: has ${other.sampleRateHz} Hz, ${takes[0].file} has ${sampleRateHz} Hz; ` +
-        'a set needs one sample rate',
-    );
-  }
+  const { sampleRateHz } = takes[all.indexOf(reference)];
   if (!options.force) {
     for (const output of outputs) {
       const there = await access(output).then(
@@ -72,9 +53,9 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
   }
   const result = await matchClips({
     sampleRateHz,
-    takes: takes.map(({ file, channels }) => ({
-      name: file,
-      channels,
+    takes: takes.map((take) => ({
+      name: take.file,
+      channels: atRate(take, sampleRateHz),
       alignment: { by: 'performance' },
     })),
     reference: all.indexOf(reference),
@@ -90,6 +71,7 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
   for (const [i, file] of files.entries()) {
     const clip = result.clips[all.indexOf(file)];
     await writeFile(outputs[i], clip.encoded());
+    const ownHz = takes[all.indexOf(file)].sampleRateHz;
     const { delaySamples, polarityInverted, gainDb, beforeLufs, afterLufs, truePeakDbtp } = clip;
     clips.push({
       file,
@@ -100,6 +82,7 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
       beforeLufs,
       afterLufs,
       truePeakDbtp,
+      ...(ownHz === sampleRateHz ? {} : { resampledFromHz: ownHz }),
     });
   }
   const { targetLufs, worstResidualLu } = result;
@@ -117,6 +100,7 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
         signed(clip.gainDb, 'dB'),
         signed(clip.afterLufs, 'LUFS'),
         signed(clip.truePeakDbtp, 'dBTP'),
+        clip.resampledFromHz ? `from ${clip.resampledFromHz} Hz` : '',
       ]),
     ),
   );

@@ -15,6 +15,8 @@ export interface BandDifference {
 export interface Transfer {
   delaySamples: number;
   polarityInverted: boolean;
+  /** Between the two once aligned, 0 … 1: whether they are of one performance. */
+  coherence: number;
   /** Power of what follows from the reference, against the reference, dB. */
   broadbandDb: number | null;
   bands: BandDifference[];
@@ -31,11 +33,16 @@ export function relativeTransfer(
   sampleRateHz: number,
   bands: readonly Band[] = THIRD_OCTAVES,
 ): Transfer {
-  const { delaySamples, polarityInverted } = findAlignment(reference, other, sampleRateHz);
+  const { delaySamples, polarityInverted, coherence } = findAlignment(
+    reference,
+    other,
+    sampleRateHz,
+  );
   const spectra = averagedSpectra(reference, other, sampleRateHz, Math.round(delaySamples));
   return {
     delaySamples,
     polarityInverted,
+    coherence,
     broadbandDb: broadband(spectra),
     bands: bandDifferences(spectra, bands),
   };

@@ -5,10 +5,11 @@ import { type ByteSource, WavError } from '@/core/wav/format';
 import { readWavHeader } from '@/core/wav/read';
 import { audioSource } from '@/platform/audio-store';
 import { db } from '@/platform/database';
+import { isFlac } from '@/platform/flac';
 import { FACTS_VERSION, type StoredFacts } from '@/steps/takes/facts';
 import { PEAKS_PER_S } from '@/steps/takes/schema';
 import type { Inspection } from '@/steps/takes/service';
-import { isFlac, storeDecoded } from './flac';
+import { storeDecoded } from './flac';
 import type { WithProgress } from './reporting';
 
 const READ_BYTES = 4 << 20;

@@ -3,7 +3,7 @@ import type { ByteSource } from '@/core/wav/format';
 import { audioSource, writeAudio } from '@/platform/audio-store';
 import { db } from '@/platform/database';
 import { isStoreFull } from '@/platform/errors';
-import { unpacksToAbsurdly } from './packed';
+import { unpacksToAbsurdly } from '@/platform/packed';
 import type { WithProgress } from './reporting';
 
 const MOST_FILES = 500;
