@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { distanceFactor, proximityDb, randomEnergyEfficiency, splAtDb } from './acoustics';
-import { bracketOf, chainCost, CircularAccessoryError, equalCostPairs, setCostCents } from './cost';
+import { bracketOf, chainCost, CircularAccessoryError, equalCostPairs, setCost } from './cost';
 import {
   A_WEIGHTED_WHITE_DB,
   addPowersDb,
@@ -376,8 +376,26 @@ describe('cost', () => {
     expect(cost.unpriced).toEqual(['supply']);
     expect(cost.lines.map(({ name }) => name)).toEqual(['mic', 'mount', 'supply', 'pre']);
     // Two chains that share the preamp and its mount.
-    expect(setCostCents([cost, chainCost(['pre'], list)])).toBe(179_000);
+    expect(setCost([cost, chainCost(['pre'], list)]).allCents).toBe(179_000);
     expect(() => chainCost(['round'], list)).toThrow(CircularAccessoryError);
+  });
+
+  it('buys what is not here, and counts what is typed in', () => {
+    const owned = new Map(list).set('pre', {
+      ...gear('pre', 'preamp', {}, { priceCents: 120_000, accessoryIds: ['mount'] }),
+      here: true,
+    });
+    const cost = chainCost(['mic', 'pre'], owned);
+    expect(setCost([cost])).toEqual({ allCents: 179_000, toBuyCents: 59_000 });
+    expect(setCost([cost], [7_000, 500])).toEqual({ allCents: 186_500, toBuyCents: 66_500 });
+    expect(setCost([], [])).toEqual({ allCents: 0, toBuyCents: 0 });
+  });
+
+  it('counts the second microphone of a pair, once in the whole set', () => {
+    const pair = chainCost(['mic', 'pre'], list, 'mic');
+    expect(pair.totalCents).toBe(179_000 + 50_000);
+    expect(pair.lines.at(-1)).toMatchObject({ name: 'second mic', priceCents: 50_000 });
+    expect(setCost([pair, chainCost(['mic'], list), pair]).allCents).toBe(229_000);
   });
 
   it('puts totals into brackets and finds partners', () => {
@@ -406,6 +424,7 @@ describe('fairness', () => {
     items: [item(mic), item(pre), item(converter)],
     distanceM: 0.24,
     angleDeg: 0,
+    capture: 'one microphone',
     ...more,
   });
 
@@ -435,6 +454,12 @@ describe('fairness', () => {
     };
     expect(fairness([a, b]).unfair[0].text).toBe(
       'Two things change between A and B: high-pass of Ostra R1 and distance.',
+    );
+    const pair = chain('D', ribbon, preamp, { capture: 'pair, 17 cm, 110°' });
+    expect(fairness([a, pair]).fairPairs).toEqual([{ a: 'A', b: 'D', what: 'way of capture' }]);
+    const turned = chain('E', ribbon, preamp, { angleDeg: 45, capture: 'pair, 17 cm, 110°' });
+    expect(fairness([a, turned]).unfair[0].text).toBe(
+      'Two things change between A and E: way of capture and angle.',
     );
     expect(fairness([a, { ...chain('C', ribbon, preamp) }]).same).toEqual([{ a: 'A', b: 'C' }]);
   });

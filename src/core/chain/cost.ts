@@ -6,6 +6,8 @@ export interface CostLine {
   priceCents: number | null;
   /** Accessory of which item; null for an item of the chain itself. */
   accessoryOf: string | null;
+  /** Owned, on loan or rented. */
+  here: boolean;
 }
 
 export interface ChainCost {
@@ -22,11 +24,13 @@ export class CircularAccessoryError extends Error {
 
 /**
  * What a chain costs: its items and all their accessories, each item once however often it is named.
+ * @param twice the item of which a stereo pair needs a second one
  * @throws CircularAccessoryError
  */
 export function chainCost(
   itemIds: readonly string[],
   gear: ReadonlyMap<string, GearItem>,
+  twice: string | null = null,
 ): ChainCost {
   const lines = new Map<string, CostLine>();
   const open: string[] = [];
@@ -40,12 +44,18 @@ export function chainCost(
       );
     }
     if (lines.has(id)) return;
-    lines.set(id, { gearId: id, name: item.name, priceCents: item.priceCents, accessoryOf });
+    const { name, priceCents, here = false } = item;
+    lines.set(id, { gearId: id, name, priceCents, accessoryOf, here });
     open.push(id);
     for (const accessory of item.accessoryIds) add(accessory, item.name);
     open.pop();
   };
   for (const id of itemIds) add(id, null);
+  const first = twice === null ? undefined : lines.get(twice);
+  if (first) {
+    const gearId = `${first.gearId} second`;
+    lines.set(gearId, { ...first, gearId, name: `second ${first.name}` });
+  }
   const all = [...lines.values()];
   return {
     lines: all,
@@ -54,10 +64,26 @@ export function chainCost(
   };
 }
 
-/** What a whole set of chains costs when what they share is bought once. */
-export function setCostCents(costs: readonly ChainCost[]): number {
+/** What a set of chains is worth, in hundredths of money: all, and of that what would have to be bought. */
+export interface SetCost {
+  allCents: number;
+  toBuyCents: number;
+}
+
+/**
+ * What a whole set of chains costs when what they share is bought once.
+ * @param typedCents prices of chains that are written in words only
+ */
+export function setCost(costs: readonly ChainCost[], typedCents: readonly number[] = []): SetCost {
   const once = new Map(costs.flatMap(({ lines }) => lines.map((line) => [line.gearId, line])));
-  return [...once.values()].reduce((sum, { priceCents }) => sum + (priceCents ?? 0), 0);
+  const sum = (lines: readonly CostLine[]) =>
+    lines.reduce((total, { priceCents }) => total + (priceCents ?? 0), 0);
+  const typed = typedCents.reduce((total, cents) => total + cents, 0);
+  const all = [...once.values()];
+  return {
+    allCents: typed + sum(all),
+    toBuyCents: typed + sum(all.filter(({ here }) => !here)),
+  };
 }
 
 /** Upper edges of the brackets in whole units of money; the last has none. */

@@ -7,6 +7,8 @@ export interface PlannedChain {
   items: readonly ChainItem[];
   distanceM: number | null;
   angleDeg: number | null;
+  /** One microphone, a pair, a blend, in words; the same words are the same way. */
+  capture: string;
 }
 
 export interface Difference {
@@ -58,6 +60,7 @@ export function differences(a: PlannedChain, b: PlannedChain): Difference[] {
       note(`switches of ${name}`, shown(s.switches), shown(t.switches));
     });
   }
+  note('way of capture', a.capture, b.capture);
   const place = (value: number | null, unit: string) => (value === null ? '' : `${value} ${unit}`);
   if (a.distanceM !== null && b.distanceM !== null) {
     note('distance', place(100 * a.distanceM, 'cm'), place(100 * b.distanceM, 'cm'));

@@ -228,6 +228,8 @@ export interface GearItem {
   kind: GearKind;
   specs: GearSpecs;
   priceCents: number | null;
+  /** Owned, on loan or rented: nothing that would be bought. */
+  here?: boolean;
   accessoryIds: string[];
   impedanceCurve?: readonly CurvePoint[];
 }

@@ -2,6 +2,7 @@ import { guessChain } from './guess-chain';
 import { Random } from '@/core/signal/random';
 import { sine } from '@/core/test/signals';
 import { FeatureCollector, type TakeFeatures } from './features';
+import type { ProgrammeId } from './programme';
 import type { TakeFacts } from './take/check';
 import { checkTake } from './take-checks';
 
@@ -124,6 +125,34 @@ describe('features', () => {
     const paused = sine(440, RATE, 6, 0.3);
     paused.fill(0, 2 * RATE, 4 * RATE);
     expect(collect(paused).dropouts.count).toBe(0);
+  });
+
+  it('take silence between words for what it is, where sound fades into it', () => {
+    const spoken = sine(440, RATE, 6, 0.3);
+    const gap = (fromS: number, fadeS: number) => {
+      const [from, fade, length] = [fromS, fadeS, 0.1].map((s) => Math.round(s * RATE));
+      for (let n = 0; n < fade; n++) {
+        spoken[from - 1 - n] *= n / fade;
+        spoken[from + length + n] *= n / fade;
+      }
+      spoken.fill(0, from, from + length);
+    };
+    gap(1.0007, 0.01);
+    gap(2.0007, 0.02);
+    gap(3.0007, 0.005);
+    expect(collect(spoken).dropouts.count).toBe(0);
+    // Broken off on one side is broken off.
+    gap(4.0007, 0);
+    spoken.fill(0, 5 * RATE, 5 * RATE + 4800);
+    expect(collect(spoken).dropouts.count).toBe(2);
+  });
+
+  it('let a backing track rest, and nothing else', () => {
+    const rests = { ...good, measurement: { ...good.measurement, integratedLufs: null } };
+    const of = (programme: ProgrammeId) =>
+      checkTake(rests, [good], programme).map(({ check }) => check);
+    expect(of('performance')).toContain('silent');
+    expect(of('backing')).not.toContain('silent');
   });
 
   it('see peaks that stop at one height', () => {

@@ -26,6 +26,8 @@ export interface TakeFeatures {
 const STILL_S = 0.002;
 /** Longer ones are silence of the recording, not a loss. */
 const LONGEST_STILL_S = 0.5;
+/** A pause fades out and in again; a loss breaks off: samples beside a pause are this small a part of the sound. */
+const FADED_SHARE = 0.05;
 /** What goes on before and after a loss has to be sound, not noise. */
 const SOUND = dbToAmplitude(-50);
 const NEAR_PEAK_DB = 0.3;
@@ -65,6 +67,8 @@ export class FeatureCollector {
   private nextPiece = 0;
   private still = 0;
   private stillValue = Number.NaN;
+  /** The sample before the value that stands still. */
+  private before = 0;
   private loudBefore = 0;
   private pending: { atS: number; lengthS: number } | null = null;
   private readonly dropouts = { count: 0, longestS: 0, firstS: 0 };
@@ -132,9 +136,12 @@ export class FeatureCollector {
       return;
     }
     const seconds = this.still / this.sampleRateHz;
-    if (seconds >= STILL_S && seconds <= LONGEST_STILL_S && this.loudBefore > SOUND) {
+    const faded = FADED_SHARE * this.loudBefore;
+    const pause = this.stillValue === 0 && abs(this.before) < faded && magnitude < faded;
+    if (seconds >= STILL_S && seconds <= LONGEST_STILL_S && this.loudBefore > SOUND && !pause) {
       this.pending = { atS: (at - this.still) / this.sampleRateHz, lengthS: seconds };
     }
+    this.before = this.stillValue;
     this.stillValue = x;
     this.still = 1;
     // A loss counts once sound goes on after it.

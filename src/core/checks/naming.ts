@@ -82,7 +82,7 @@ const STEP_WORDS: [RegExp, string][] = [
   [/\b(un)?treated/i, 'treatment'],
   [/speech/i, 'speech'],
   [/backing/i, 'backing'],
-  [/silence|room.?tone|noise.?floor/i, 'room'],
+  [/silence|room.?tone|noise.?floor|(^|[\s.-])room(\s*\d+)?$/i, 'room'],
   [/steady.?noise/i, 'noise'],
   [/pink|test.?(tone|sound)|1.?khz/i, 'tone'],
   [/switch|windscreen|pad\b|low.?cut/i, 'switch'],

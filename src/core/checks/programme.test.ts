@@ -173,6 +173,15 @@ describe('file names', () => {
   const sources = ['Contralto', 'Cello'];
   const read = (name: string, pattern = '') => readName(name, pattern, chains, sources);
 
+  it.each([
+    ['Kern40_Linie2_room.wav', 'room'],
+    ['Kern 40 - Linie 2 - Room 2.flac', 'room'],
+    ['room.wav', 'room'],
+    ['Roomy 40_take1.wav', 'performance'],
+    ['room mic_take1.wav', 'performance'],
+    ['Kern40_bedroom.wav', 'performance'],
+  ])('%s holds %s', (name, programme) => expect(read(name).programme).toBe(programme));
+
   it('are read by a pattern', () => {
     const pattern = '{chain}_{take}_{source}';
     expect(matchPattern(pattern, 'Kern40-Linie2_3_Cello.wav')).toEqual({

@@ -48,8 +48,10 @@ export function checkTake(
   set: readonly TakeFacts[],
   programme: ProgrammeId = 'performance',
 ): CheckRemark[] {
-  const wanted = MUSIC.has(programme)
-    ? CHECKS
-    : CHECKS.filter((check) => !ONLY_IN_MUSIC.includes(check));
+  const wanted = CHECKS.filter((check) => {
+    // Where everybody else rests, a backing track has nothing to say.
+    if (check === silent && programme === 'backing') return false;
+    return MUSIC.has(programme) || !ONLY_IN_MUSIC.includes(check);
+  });
   return wanted.flatMap((check) => check(take, set) ?? []);
 }

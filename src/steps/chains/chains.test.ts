@@ -91,7 +91,7 @@ describe('chains made of gear', () => {
       { microphone: 'Esker 7', preamp: 'Linie 2' },
     ]);
     // What is shared is bought once: the converter.
-    expect(view.setCostCents).toBe(132_000 + 24_000 + 1_500 + 16_000);
+    expect(view.setCost.allCents).toBe(132_000 + 24_000 + 1_500 + 16_000);
   });
 
   it('stay beside chains that are written in words', async () => {

@@ -6,7 +6,8 @@ import {
   chainCost,
   type ChainCost,
   equalCostPairs,
-  setCostCents,
+  type SetCost,
+  setCost,
 } from '@/core/chain/cost';
 import { type Fairness, fairness, type PlannedChain } from '@/core/chain/fairness';
 import { type Remedy, remedies } from '@/core/chain/remedies';
@@ -93,7 +94,7 @@ export interface ChainsView {
   source: Omit<SourceAtMic, 'distanceM' | 'angleDeg'>;
   sourceAssumed: string[];
   fairness: Fairness;
-  setCostCents: number;
+  setCost: SetCost;
   equalCost: { a: string; b: string; differenceCents: number }[];
   budgetCents: number | null;
   cautions: { caution: Pick<Caution, 'id' | 'title' | 'text' | 'defersTo'>; read: boolean }[];
@@ -170,23 +171,40 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
   const gear = (await gearOf(engineer)).map(gearItem);
   const reference = await referenceOf(db(), comparisonId);
   const { source, assumed } = sourceOf(comparison);
+  // A blend is made of two chains, and costs both.
+  const blended = ({ shape }: Chain) =>
+    shape.kind === 'blend'
+      ? [shape.firstChainId, shape.otherChainId].map((id) => chains.find((one) => one.id === id))
+      : [];
+  const paidOf = (chain: Chain) =>
+    [chain, ...blended(chain)].flatMap((one) => (one ? itemsOf(one) : []));
   const planned = chains.map((chain): PlannedChainView => {
     const items = itemsOf(chain);
-    const isReference = chain.id === reference;
+    const paid = paidOf(chain);
+    const cost =
+      paid.length === 0
+        ? null
+        : chainCost(
+            paid.map(({ gear: { id } }) => id),
+            all,
+            chain.shape.kind === 'pair' ? paid[0].gear.id : null,
+          );
+    const totalCents = cost?.totalCents ?? chain.priceCents;
+    const common = {
+      chain,
+      cost,
+      totalCents,
+      bracket: totalCents === null ? null : bracketOf(totalCents),
+      isReference: chain.id === reference,
+    };
     if (items.length === 0) {
-      const totalCents = chain.priceCents;
-      const bracket = totalCents === null ? null : bracketOf(totalCents);
       return {
-        chain,
+        ...common,
         ladder: null,
         feasible: true,
         finding: null,
         remedies: [],
         loading: [],
-        cost: null,
-        totalCents,
-        bracket,
-        isReference,
         stop: null,
       };
     }
@@ -198,29 +216,18 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
     const ladder = walkChain(items, at);
     if (chain.distanceM === null)
       ladder.assumed.push(`${100 * USUAL_SOURCE.distanceM} cm from the source`);
-    const cost = chainCost(
-      items.map((item) => item.gear.id),
-      all,
-    );
-    // A pair of microphones is bought twice.
-    const second = chain.shape.kind === 'pair' ? (items[0].gear.priceCents ?? 0) : 0;
-    const totalCents = cost.totalCents + second;
     return {
-      chain,
+      ...common,
       ladder,
       feasible: feasible(ladder),
       finding: ladderFinding(ladder),
       remedies: remedies(items, at, gear),
       loading: loadingNotes(items, at),
-      cost,
-      totalCents,
-      bracket: bracketOf(totalCents),
-      isReference,
       stop: phantomStop(chain.name, items),
     };
   });
   const priced = planned.filter(({ totalCents }) => totalCents !== null);
-  const madeOfGear = chains.filter(({ gear: items }) => items.length > 0);
+  const madeOfGear = chains.filter((chain) => paidOf(chain).length > 0);
   return {
     chains: planned,
     gear,
@@ -230,12 +237,16 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
       madeOfGear.map((chain): PlannedChain => ({
         id: chain.id,
         name: chain.name,
-        items: itemsOf(chain),
+        items: paidOf(chain),
         distanceM: chain.distanceM,
         angleDeg: chain.angleDeg,
+        capture: captureWords(chain, chains),
       })),
     ),
-    setCostCents: setCostCents(planned.flatMap(({ cost }) => cost ?? [])),
+    setCost: setCost(
+      planned.flatMap(({ cost }) => cost ?? []),
+      planned.flatMap(({ cost, totalCents }) => (cost ? [] : (totalCents ?? []))),
+    ),
     equalCost: equalCostPairs(
       priced.map(({ totalCents }) => totalCents ?? 0),
       EQUAL_COST,
@@ -248,6 +259,13 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
     cautions: await cautionsOf(comparison, chains, itemsOf),
     references: await referenceHistory(db(), engineer.studioId),
   };
+}
+
+function captureWords({ shape }: Chain, chains: readonly Chain[]): string {
+  if (shape.kind === 'pair') return `pair, ${100 * shape.spacingM} cm, ${shape.openingDeg}°`;
+  if (shape.kind === 'single') return 'one microphone';
+  const nameOf = (id: string | null) => chains.find((one) => one.id === id)?.name ?? 'its own';
+  return `blend of ${nameOf(shape.firstChainId)} and ${nameOf(shape.otherChainId)}, ${shape.otherDb} dB`;
 }
 
 function sourceOf({ brief }: Comparison) {

@@ -137,13 +137,23 @@ export const storedJson = z.object({ specs, impedanceCurve: curve, responseCurve
 
 /** The item as chains are computed with. */
 export function gearItem(gear: Gear): GearItem {
-  const { id, name, kind, specs: known, priceCents, accessoryIds, impedanceCurve } = gear;
+  const {
+    id,
+    name,
+    kind,
+    specs: known,
+    priceCents,
+    ownership,
+    accessoryIds,
+    impedanceCurve,
+  } = gear;
   return {
     id,
     name,
     kind,
     specs: known,
     priceCents,
+    here: ownership !== 'considered',
     accessoryIds,
     ...(impedanceCurve ? { impedanceCurve } : {}),
   };

@@ -39,8 +39,9 @@ function Lines({ lines }: { lines: string[] }) {
 
 /** What the set can prove, what it cannot, and which chains cost the same. */
 export function FairnessPanel({ view }: { view: ChainsView }) {
-  const { fairness, equalCost, setCostCents, budgetCents } = view;
-  const over = budgetCents === null ? 0 : setCostCents - budgetCents;
+  const { fairness, equalCost, setCost, budgetCents } = view;
+  const { allCents, toBuyCents } = setCost;
+  const over = budgetCents === null ? 0 : toBuyCents - budgetCents;
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr' }, gap: 4, mt: 4 }}>
       <List title="Is it fair?">
@@ -79,11 +80,15 @@ export function FairnessPanel({ view }: { view: ChainsView }) {
       </List>
       <List title="What does it cost?">
         <Typography sx={{ mt: 0.5, fontSize: '0.875rem' }}>
-          All of it, shared items bought once: {money(setCostCents)}.
-          {budgetCents !== null &&
-            (over > 0
-              ? ` That is ${money(over)} over the budget of ${money(budgetCents)}.`
-              : ` That is within the budget of ${money(budgetCents)}.`)}
+          All of it, shared items counted once: {money(allCents)}.
+          {toBuyCents < allCents &&
+            ` Of that ${money(allCents - toBuyCents)} is owned, on loan or rented.`}
+          {` To buy: ${money(toBuyCents)}`}
+          {budgetCents === null
+            ? '.'
+            : over > 0
+              ? `, ${money(over)} over the budget of ${money(budgetCents)}.`
+              : `, within the budget of ${money(budgetCents)}.`}
         </Typography>
         <Lines
           lines={equalCost.map(
