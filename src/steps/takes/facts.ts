@@ -10,6 +10,8 @@ const bands = z.array(figure);
 export const storedFacts = z.object({
   /** 1: third octaves from pieces without overlap; 2: by Welch's method, silence left out. */
   version: z.int().default(1),
+  /** Of the samples and how they are written, whatever else stands in the file. */
+  soundSha256: z.string().optional(),
   sampleRateHz: z.number().positive(),
   channels: z.int().positive(),
   bitDepth: z.int(),

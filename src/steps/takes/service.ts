@@ -33,6 +33,7 @@ import {
   deleteTake,
   findArchive,
   findByAudio,
+  findBySound,
   findStale,
   findTake,
   insertArchive,
@@ -433,7 +434,10 @@ export async function keepInspection(takeId: string, found: Inspection, at: Date
     const decoded = found.outcome === 'ready' ? found.decodedAudioId : null;
     if (decoded !== null) await replaceAudio(tx, takeId, take.audioId, decoded);
     const audioId = await keepContent(tx, decoded ?? take.audioId, found.sha256);
-    const twin = await findByAudio(tx, comparisonId, audioId, take.channels, takeId);
+    const sound = found.outcome === 'ready' ? found.facts.soundSha256 : undefined;
+    const twin =
+      (await findByAudio(tx, comparisonId, audioId, take.channels, takeId)) ??
+      (sound ? await findBySound(tx, comparisonId, sound, take.channels, takeId) : null);
     if (twin !== null) {
       const remark = `The same recording is here already as ${twin}; this copy was left out.`;
       await settleTake(tx, takeId, { state: 'duplicate', remark });

@@ -202,6 +202,23 @@ export async function findByAudio(
   return row?.file_name ?? null;
 }
 
+/** A finished take of these samples and channels in another file, other than `except`. */
+export async function findBySound(
+  db: Db,
+  comparisonId: string,
+  soundSha256: string,
+  channels: number[] | null,
+  except: string,
+): Promise<string | null> {
+  const [row] = await db.rows<{ file_name: string }>(
+    `SELECT file_name FROM take
+     WHERE comparison_id = $1 AND facts->>'soundSha256' = $2 AND state = 'ready' AND id <> $3
+       AND channels IS NOT DISTINCT FROM $4::integer[]`,
+    [comparisonId, soundSha256, except, channels],
+  );
+  return row?.file_name ?? null;
+}
+
 /** Lets takes and finished uploads follow when their bytes turned out to be stored already. */
 export async function moveAudio(db: Db, from: number, to: number): Promise<void> {
   await db.rows('UPDATE take SET audio_id = $2 WHERE audio_id = $1', [from, to]);

@@ -305,6 +305,38 @@ describe('FLAC', () => {
     await removeTake(engineer, comparisonId, id);
   });
 
+  it('is a duplicate of a WAV with the same samples, whatever else stands in that', async () => {
+    const wav = Buffer.from(encodeWav([xorshiftNoise(21, 0.5, 12000)], 48000, 24));
+    const list = Buffer.from('LIST\x14\0\0\0INFOINAM\x07\0\0\0a name\0\0', 'latin1');
+    const named = Buffer.concat([wav, list]);
+    named.writeUInt32LE(named.length - 8, 4);
+    const first = await deliverTake(comparisonId, 'named.wav', named);
+    const again = await deliverTake(comparisonId, 'noise.flac', file);
+    // Other samples, or another rate, are another recording.
+    const others = [
+      await deliverTake(
+        comparisonId,
+        'b.wav',
+        encodeWav([xorshiftNoise(22, 0.5, 12000)], 48000, 24),
+      ),
+      await deliverTake(
+        comparisonId,
+        'c.wav',
+        encodeWav([xorshiftNoise(21, 0.5, 12000)], 44100, 24),
+      ),
+    ];
+    const takes = await takesOf(engineer, comparisonId);
+    const of = (id: string) => takes.find((one) => one.id === id);
+    expect(of(first)).toMatchObject({
+      state: 'ready',
+      facts: { metadata: { info: { INAM: 'a name' } } },
+    });
+    expect(of(again)).toMatchObject({ state: 'duplicate', chainId: null });
+    expect(of(again)?.remark).toContain('here already as named.wav');
+    expect(others.map((id) => of(id)?.state)).toEqual(['ready', 'ready']);
+    for (const id of [first, again, ...others]) await removeTake(engineer, comparisonId, id);
+  });
+
   it('with broken frames is refused with the place, and nothing is left', async () => {
     const broken = Buffer.from(file);
     broken.fill(0x55, broken.length >> 1, (broken.length >> 1) + 400);

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { FeatureCollector } from '@/core/checks/features';
 import { measureSource } from '@/core/loudness/measure-source';
-import { type ByteSource, WavError } from '@/core/wav/format';
+import { type ByteSource, WavError, type WavHeader } from '@/core/wav/format';
 import { readWavHeader } from '@/core/wav/read';
 import { audioSource } from '@/platform/audio-store';
 import { db } from '@/platform/database';
@@ -36,12 +36,14 @@ export async function inspectTake({
     }
   } catch (error) {
     if (!(error instanceof WavError)) throw error;
-    const sha256 = await hashOf(source);
+    const { sha256 } = await hashesOf(source, null);
     return { outcome: 'refused', sha256, reason: `This file cannot be used: ${error.message}.` };
   }
-  const sha256 = await hashOf(source);
+  let sha256 = '';
   try {
     const header = await readWavHeader(source);
+    const hashes = await hashesOf(source, header);
+    ({ sha256 } = hashes);
     const { sampleRateHz, bitDepth, encoding } = header.format;
     const channels = only?.length ?? header.format.channels;
     const perPeak = Math.round(sampleRateHz / PEAKS_PER_S);
@@ -64,6 +66,7 @@ export async function inspectTake({
     const { frames, durationS, dataOffset, metadata, warnings } = header;
     const facts: StoredFacts = {
       version: FACTS_VERSION,
+      soundSha256: hashes.soundSha256,
       sampleRateHz,
       channels,
       bitDepth,
@@ -79,16 +82,31 @@ export async function inspectTake({
     return { outcome: 'ready', sha256, facts, peaks, decodedAudioId };
   } catch (error) {
     if (error instanceof WavError || error instanceof RangeError) {
+      sha256 ||= (await hashesOf(source, null)).sha256;
       return { outcome: 'refused', sha256, reason: `This file cannot be used: ${error.message}.` };
     }
     throw error;
   }
 }
 
-async function hashOf(source: ByteSource): Promise<string> {
-  const hash = createHash('sha256');
-  for (let at = 0; at < source.byteLength; at += READ_BYTES) {
-    hash.update(await source.read(at, READ_BYTES));
+/**
+ * Hashes of a whole file, and of its samples alone with how they are written: the same sound in files that say
+ * other things of themselves.
+ */
+async function hashesOf(
+  source: ByteSource,
+  header: WavHeader | null,
+): Promise<{ sha256: string; soundSha256: string }> {
+  const [whole, sound] = [createHash('sha256'), createHash('sha256')];
+  const [from, to] = header ? [header.dataOffset, header.dataOffset + header.dataBytes] : [0, 0];
+  if (header) {
+    const { sampleRateHz, channels, bitDepth, encoding } = header.format;
+    sound.update(JSON.stringify([sampleRateHz, channels, bitDepth, encoding]));
   }
-  return hash.digest('hex');
+  for (let at = 0; at < source.byteLength; at += READ_BYTES) {
+    const bytes = await source.read(at, READ_BYTES);
+    whole.update(bytes);
+    sound.update(bytes.subarray(Math.max(0, from - at), Math.max(0, to - at)));
+  }
+  return { sha256: whole.digest('hex'), soundSha256: sound.digest('hex') };
 }
