@@ -87,6 +87,43 @@ describe('orders', () => {
     expect(shared / (24 * 14)).toBeLessThan(0.05);
   });
 
+  it('holds every pair in each whole round of a listener, so that half a sitting is a whole one', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 3, max: 7 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.integer(),
+        (chains, times, seed) => {
+          const pairs = allPairs(chains).length;
+          const plan = { chains, seats: 4, trialsPerSeat: times * pairs, random: new Random(seed) };
+          for (const slots of pairOrders(plan)) {
+            for (let round = 0; round < times; round++) {
+              const own = slots.slice(round * pairs, (round + 1) * pairs).map(pairKey);
+              expect(new Set(own).size).toBe(pairs);
+            }
+          }
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
+  it('does not tell the next pair: with four chains the other two seldom follow', () => {
+    const orders = pairOrders({ chains: 4, seats: 400, trialsPerSeat: 12, random: new Random(8) });
+    let others = 0;
+    for (const slots of orders) {
+      for (let i = 1; i < slots.length; i++) {
+        const two = new Set(
+          [slots[i], slots[i - 1]].flatMap(({ first, second }) => [first, second]),
+        );
+        others += Number(two.size === 4);
+      }
+    }
+    // Drawn within rounds they follow in one of five; always choosing what rests makes it three of five.
+    expect(others / (400 * 11)).toBeGreaterThan(0.15);
+    expect(others / (400 * 11)).toBeLessThan(0.25);
+  });
+
   it('follows the seed', () => {
     const orders = (seed: number) =>
       pairOrders({ chains: 5, seats: 4, trialsPerSeat: 10, random: new Random(seed) });

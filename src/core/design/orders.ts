@@ -1,5 +1,5 @@
 import type { Random } from '@/core/signal/random';
-import { restful, rounds } from './rounds';
+import { restful, rounds, SAME } from './rounds';
 
 /** One pair trial of a seat: which chain (by index) is presented first. */
 export interface PairSlot {
@@ -23,8 +23,8 @@ export function allPairs(chains: number): [number, number][] {
 
 /**
  * Orders of a pair sitting, per seat: all pairs equally often (within one over any row of seats),
- * each chain first as often as second, pairs shuffled so that a chain rests between trials where
- * that is possible, and never the same pair twice running. Seats come in twos: the second of a two hears
+ * each chain first as often as second, pairs shuffled within each round of all pairs so that a chain rests
+ * between trials where that leaves several to come next, and never the same pair twice running. Seats come in twos: the second of a two hears
  * the same pairs the other way round.
  * @throws RangeError for fewer than two chains or no trials
  */
@@ -33,14 +33,16 @@ export function pairOrders(plan: PairOrderPlan): PairSlot[][] {
   if (chains < 2 || trialsPerSeat < 1 || seats < 1) {
     throw new RangeError('two chains, one seat and one trial are the least');
   }
-  const stream = rounds(allPairs(chains), random);
+  const pairs = allPairs(chains);
+  const stream = rounds(pairs, random);
   const orders: PairSlot[][] = [];
   for (let seat = 0; seat < seats; seat += 2) {
     const drawn = Array.from({ length: trialsPerSeat }, () => stream.next().value);
     const slots = orient(drawn, chains, random);
-    orders.push(restful(slots, sharing, random));
     const mirrored = slots.map(({ first, second }) => ({ first: second, second: first }));
-    orders.push(restful(mirrored, sharing, random));
+    const begun = ((seat / 2) * trialsPerSeat) % pairs.length;
+    const at = { length: pairs.length, begun };
+    orders.push(restful(slots, sharing, random, at), restful(mirrored, sharing, random, at));
   }
   return orders.slice(0, seats);
 }
@@ -75,10 +77,10 @@ function orient(pairs: readonly [number, number][], chains: number, random: Rand
   return slots;
 }
 
-/** 0 no chain in common, 1 one, 100 the same pair. */
+/** Chains in common; the same pair is the same. */
 function sharing(x: PairSlot, y: PairSlot): number {
   const common =
     Number(x.first === y.first || x.first === y.second) +
     Number(x.second === y.first || x.second === y.second);
-  return common === 2 ? 100 : common;
+  return common === 2 ? SAME : common;
 }

@@ -1,4 +1,5 @@
 import { rounds } from '@/core/design/rounds';
+import { SAME } from '@/core/design/rounds';
 import type { Random } from '@/core/signal/random';
 import {
   type Controls,
@@ -42,7 +43,7 @@ export function needsFreshWords({ freshWordsOnly }: Task, controls: Controls): b
 }
 
 const sameSet = (x: TrialDesign | undefined, y: TrialDesign) =>
-  x !== undefined && sharing(x, y) >= SAME_SET;
+  x !== undefined && sharing(x, y) >= SAME;
 
 /**
  * Puts controls among judged trials, each at a place drawn uniformly from all, so that no place tells what a
@@ -77,12 +78,10 @@ export function amongJudged(
   return order.flatMap((trial) => (trial ? [trial] : []));
 }
 
-const SAME_SET = 100;
-
 /** How much two trials have in common: chains heard in both, and much more for the same set. */
 export function sharing(x: TrialDesign, y: TrialDesign): number {
   const of = (trial: TrialDesign) => new Set(trial.slots.map(({ chain }) => chain));
   const [a, b] = [of(x), of(y)];
   const common = [...a].filter((chain) => b.has(chain)).length;
-  return common === a.size && common === b.size ? SAME_SET : common;
+  return common === a.size && common === b.size ? SAME : common;
 }

@@ -34,14 +34,17 @@ export function forcedChoiceOrders(
     pairs.map((_, i) => i),
     plan.random,
   );
-  return Array.from({ length: plan.seats }, () => {
+  return Array.from({ length: plan.seats }, (_, seat) => {
     const trials = Array.from({ length: plan.trialsPerSeat }, (): TrialDesign => {
       const i = next.next().value;
       const { of, right } = presentations[plan.random.below(presentations.length)];
       return { kind: 'judged', slots: of.map((which) => plain(pairs[i][which])), right };
     });
     // Of one pair all trials are alike in what they share.
-    return plan.pair ? trials : restful(trials, sharing, plan.random);
+    const begun = (seat * plan.trialsPerSeat) % pairs.length;
+    return plan.pair
+      ? trials
+      : restful(trials, sharing, plan.random, { length: pairs.length, begun });
   });
 }
 
