@@ -194,7 +194,7 @@ export function PartFields({
                 }
               />
             }
-            label="Adaptive: after each answer the pair that tells most of this listener comes up, by a rule that is sealed"
+            label="Adaptive: after each answer the pair that tells most of this listener comes up, by a rule that is sealed. Off by default: it spares trials on one listener’s order, gives the panel’s test no more power, and sizes lean to even where tastes differ strongly"
           />
         )}
         {errors?.adaptive && (
