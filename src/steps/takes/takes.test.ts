@@ -13,7 +13,12 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain, changeChain, chainsOf, removeChain } from '@/steps/chains/service';
 import { inspectTake, relateTakes, unpackArchive } from '@/worker/tasks';
-import { changeComparison, comparisonOf, sourceOf } from '@/steps/comparisons/service';
+import {
+  changeComparison,
+  comparisonOf,
+  createComparison,
+  sourceOf,
+} from '@/steps/comparisons/service';
 import { takesOfPassage } from '@/steps/match/store';
 import { listPassages } from '@/steps/comparisons/store';
 import { bankWithTakes, CHAIN_NAMES, deliverTake, inspected, takeBytes } from '@/steps/test/bank';
@@ -391,6 +396,53 @@ describe('takes that an older version measured', () => {
     await removeTake(engineer, comparisonId, id);
     await keepMeasuredAgain(take, { facts: take.facts, peaks: new Uint8Array(1) });
     expect(await findTake(db(), id)).toBeNull();
+  });
+});
+
+describe('several performances at once', () => {
+  const performance = (seed: number) => xorshiftNoise(seed, 0.2, 32000);
+  const heard = (seed: number, { late = 0, gain = 1 }) =>
+    encodeWav([performance(seed).map((_, n, all) => gain * (all[n - late] ?? 0))], 16000, 24);
+
+  it('are told apart: polarity, delay and distance are judged within each, never across', async () => {
+    const draft = { title: 'At once', question: '', sourceName: 'Clarinet', passageName: 'all' };
+    const id = await createComparison(engineer, draft, NOON);
+    for (const name of ['Alder', 'Birch']) {
+      await addChain(engineer, id, { name, items: '', priceCents: null });
+    }
+    const files: [string, Uint8Array][] = [
+      ['Alder_1.wav', heard(1, {})],
+      ['Alder_2.wav', heard(2, {})],
+      ['Birch_1.wav', heard(1, { late: 8, gain: -0.5 })],
+      ['Birch_2.wav', heard(2, { late: 16, gain: 0.5 })],
+    ];
+    for (const [name, bytes] of files) await deliverTake(id, name, bytes);
+    const related = async () => {
+      const order = await relationOrder(id);
+      if (!order) throw new Error('something still waits');
+      await keepRelations(id, await relateTakes({ order }));
+      return takesOf(engineer, id);
+    };
+    const takes = await related();
+    const of = (name: string) => takes.find(({ fileName }) => fileName === name);
+    const inverted = (name: string) => of(name)?.checks.some(({ check }) => check === 'polarity');
+    expect(of('Birch_1.wav')?.relation?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
+    expect(of('Birch_1.wav')?.relation?.delaySamples).toBeCloseTo(8, 1);
+    expect(of('Birch_2.wav')?.relation?.referenceTakeId).toBe(of('Alder_2.wav')?.id);
+    expect(of('Birch_2.wav')?.relation?.delaySamples).toBeCloseTo(16, 1);
+    expect([inverted('Birch_1.wav'), inverted('Birch_2.wav')]).toEqual([true, false]);
+    const { sets } = await takesViewOf(engineer, id);
+    expect(sets.flatMap(({ remarks }) => remarks).join()).not.toContain('the same performance');
+    // In another order than the reference's, and one that nobody else played.
+    await deliverTake(id, 'Birch_3.wav', heard(1, { late: 3, gain: 0.7 }));
+    await deliverTake(id, 'Birch_4.wav', heard(9, {}));
+    const more = await related();
+    const third = more.find(({ fileName }) => fileName === 'Birch_3.wav');
+    expect(third?.relation?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
+    const after = await takesViewOf(engineer, id);
+    expect(after.sets.flatMap(({ remarks }) => remarks).join()).toContain(
+      'Birch does not hold the same performance',
+    );
   });
 });
 

@@ -17,6 +17,8 @@ import type { WithProgress } from './reporting';
 /** Enough to tell; the rest of a long take is left alone. */
 const LOOKED_AT_S = 40;
 const ONSET_SEARCH_S = 5;
+/** Takes of the reference that lie in memory at once. */
+const MOST_PERFORMANCES = 6;
 
 type Ordered = RelationOrder['takes'][number];
 
@@ -25,7 +27,10 @@ interface Heard {
   channels: Float64Array[];
 }
 
-/** Sets every take of a source against its reference take, and against the first of its own chain. */
+/**
+ * Sets every take of a source against the reference chain's take of the same performance, and against the first of
+ * its own chain.
+ */
 export async function relateTakes({
   order,
   progress,
@@ -37,16 +42,26 @@ export async function relateTakes({
     const takes = order.takes.filter(({ sourceId }) => sourceId === source);
     const reference = takes.find(({ isReference }) => isReference) ?? takes[0];
     const rate = reference.facts?.sampleRateHz ?? 48_000;
-    const at = await heard(reference, rate);
-    found.push({ takeId: reference.id, relation: null });
-    // Chain by chain, so that never more than three takes lie in memory.
+    const ofChain = (chainId: string | null) => takes.filter((take) => take.chainId === chainId);
+    const own = ofChain(reference.chainId);
+    const performances: Heard[] = [];
+    for (const take of own.slice(0, MOST_PERFORMANCES)) performances.push(await heard(take, rate));
+    const [at] = performances;
+    found.push({ takeId: at.take.id, relation: null });
+    for (const take of own.slice(1)) {
+      const next = performances.find((one) => one.take === take) ?? (await heard(take, rate));
+      found.push({ takeId: take.id, relation: relation([at], next, at, rate) });
+    }
+    // Chain by chain, so that few takes lie in memory beside those of the reference.
     for (const chainId of new Set(takes.map((take) => take.chainId))) {
-      let first = chainId === reference.chainId ? at : undefined;
-      for (const take of takes) {
-        if (take.chainId !== chainId || take === reference) continue;
-        const own = await heard(take, rate);
-        found.push({ takeId: take.id, relation: relation(at, own, first, rate) });
-        first ??= own;
+      if (chainId === reference.chainId) continue;
+      let first: Heard | undefined;
+      for (const [number, take] of ofChain(chainId).entries()) {
+        const next = await heard(take, rate);
+        // Most likely it is of the performance with the same number.
+        const likely = [performances[number] ?? at, ...performances];
+        found.push({ takeId: take.id, relation: relation(likely, next, first, rate) });
+        first ??= next;
         progress?.postMessage(found.length / order.takes.length);
       }
     }
@@ -64,8 +79,20 @@ async function heard(take: Ordered, rate: number): Promise<Heard> {
   return { take, channels: [resample(samples, own, rate)] };
 }
 
-function relation(at: Heard, own: Heard, first: Heard | undefined, rate: number): TakeRelation {
-  const found = findAlignment(at.channels, own.channels, rate, DEFAULT_SEARCH_S);
+/** @param performances of the reference chain, the likeliest first; the one it is of tells, else the first does */
+function relation(
+  performances: readonly Heard[],
+  own: Heard,
+  first: Heard | undefined,
+  rate: number,
+): TakeRelation {
+  let [at] = performances;
+  let found = findAlignment(at.channels, own.channels, rate, DEFAULT_SEARCH_S);
+  for (const other of new Set(performances.slice(1))) {
+    if (found.coherence >= SAME_PERFORMANCE_COHERENCE) break;
+    const tried = findAlignment(other.channels, own.channels, rate, DEFAULT_SEARCH_S);
+    if (tried.coherence >= SAME_PERFORMANCE_COHERENCE) [at, found] = [other, tried];
+  }
   const same = found.coherence >= SAME_PERFORMANCE_COHERENCE;
   return {
     referenceTakeId: at.take.id,

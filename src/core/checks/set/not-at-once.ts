@@ -1,7 +1,12 @@
 import { listed, samePerformance, type SetCheck } from './set-check';
 
 export const notAtOnce: SetCheck = ({ takes }) => {
-  const other = takes.filter(({ relation }) => relation && !samePerformance(relation));
+  const chainOf = (id: string) => takes.find((take) => take.id === id)?.chain;
+  // The reference's own further takes are performances that others can be of.
+  const other = takes.filter(
+    ({ chain, relation }) =>
+      relation && !samePerformance(relation) && chainOf(relation.referenceTakeId) !== chain,
+  );
   const names = [...new Set(other.map(({ chain }) => chain))];
   return names.length === 0
     ? null
