@@ -1,8 +1,8 @@
 import type { BandDifference } from './transfer';
 
 /** The range where a recording's colour lies; below and above, level and noise decide. */
-const FROM_HZ = 80;
-const TO_HZ = 12_500;
+export const FROM_HZ = 80;
+export const TO_HZ = 12_500;
 /**
  * Below this, two clips may well be one to the ear: a broad change of about 1 dB is near what practised
  * listeners just hear (Toole & Olive 1988 on resonances), and takes of one chain differ by as much.

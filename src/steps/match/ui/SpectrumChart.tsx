@@ -12,7 +12,7 @@ interface Row {
   differenceDb: number | null;
   coherence: number;
   levelDb: number | null;
-  referenceDb: number | null;
+  baseDb: number | null;
   noiseDb: number | null;
 }
 
@@ -131,7 +131,7 @@ export default function SpectrumChart({
           ),
           line(
             referenceName,
-            rows.map(({ referenceDb }) => referenceDb),
+            rows.map(({ baseDb }) => baseDb),
             paper.ochre,
             true,
           ),

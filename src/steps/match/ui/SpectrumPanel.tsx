@@ -7,14 +7,12 @@ import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { RESOLUTIONS, type Resolution } from '@/core/spectrum/pictures';
+import { betweenTwo, OVER_NOISE_DB, quotedBand, SURE_COHERENCE } from '@/core/spectrum/quoted';
 import type { Clip, ClipSet } from '@/steps/match/schema';
 import { CsvButton } from '@/ui/CsvButton';
 import { token } from '@/ui/tokens';
 
 const SpectrumChart = dynamic(() => import('./SpectrumChart'), { ssr: false });
-
-/** From here on a difference is believed. */
-const SURE = 0.8;
 
 const shown = (db: number) => `${db < 0 ? '−' : '+'}${Math.abs(db).toFixed(1)} dB`;
 
@@ -23,7 +21,7 @@ export function SpectrumPanel({
   clipSet,
   clips,
   nameOf,
-  noiseOf,
+  noiseOf: floorOf,
 }: {
   clipSet: ClipSet;
   clips: Clip[];
@@ -31,41 +29,42 @@ export function SpectrumPanel({
   /** Noise floor of a chain by third as recorded, when it was. */
   noiseOf: (chainId: string) => readonly (number | null)[] | null;
 }) {
-  const others = clips.filter(
-    ({ chainId, pictures }) => chainId !== clipSet.referenceChainId && pictures,
-  );
-  const reference = clips.find(({ chainId }) => chainId === clipSet.referenceChainId);
+  const pictured = clips.filter(({ pictures }) => pictures);
   const [chosen, setChosen] = useState('');
+  const [against, setAgainst] = useState(clipSet.referenceChainId);
   const [resolution, setResolution] = useState<Resolution>('third');
-  const clip = others.find(({ chainId }) => chainId === chosen) ?? others[0];
+  const base = pictured.find(({ chainId }) => chainId === against) ?? pictured.at(0);
+  const others = pictured.filter((one) => one !== base);
+  const clip = others.find(({ chainId }) => chainId === chosen) ?? others.at(0);
   const picture = clip?.pictures?.[resolution];
-  const base = reference?.pictures?.[resolution];
-  // What was recorded in silence, at the gain of this clip.
-  const floor = clip && resolution === 'third' ? noiseOf(clip.chainId) : null;
-  const noise = floor?.map((db) => (db === null || !clip ? null : db + clip.gainDb));
-  const rows = (picture?.against ?? []).map((band, i) => ({
+  const basePicture = base?.pictures?.[resolution];
+  if (!clip || !base || !picture || !basePicture) return null;
+  // What was recorded in silence, at the gain of the clip.
+  const noiseOf = ({ chainId, gainDb }: Clip) =>
+    resolution === 'third'
+      ? (floorOf(chainId)?.map((db) => (db === null ? null : db + gainDb)) ?? null)
+      : null;
+  const [noise, baseNoise] = [noiseOf(clip), noiseOf(base)];
+  const between = betweenTwo(
+    picture.against,
+    base.chainId === clipSet.referenceChainId ? null : basePicture.against,
+  );
+  const rows = between.map((band, i) => ({
     ...band,
-    levelDb: picture?.levelsDb[i] ?? null,
-    referenceDb: base?.levelsDb[i] ?? null,
+    levelDb: picture.levelsDb[i] ?? null,
+    baseDb: basePicture.levelsDb[i] ?? null,
     noiseDb: noise?.[i] ?? null,
+    baseNoiseDb: baseNoise?.[i] ?? null,
   }));
-  if (!clip || !picture || !reference) return null;
-  const [name, refName] = [nameOf(clip.chainId), nameOf(reference.chainId)];
-  const believed = rows.flatMap(({ centerHz, differenceDb, coherence }) =>
-    differenceDb !== null && coherence >= SURE ? [{ centerHz, differenceDb }] : [],
-  );
-  const largest = believed.reduce<(typeof believed)[number] | null>(
-    (most, band) =>
-      most && Math.abs(most.differenceDb) >= Math.abs(band.differenceDb) ? most : band,
-    null,
-  );
+  const [name, baseName] = [nameOf(clip.chainId), nameOf(base.chainId)];
+  const quoted = quotedBand(rows);
   return (
     <Box sx={{ mt: 4 }}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'end', mb: 1 }}>
         <Typography variant="h2" sx={{ flex: '1 1 300px' }}>
-          {largest
-            ? `${name} against ${refName}: ${shown(largest.differenceDb)} at ${largest.centerHz} Hz`
-            : `${name} against ${refName}: hardly the same sound in any band`}
+          {quoted
+            ? `${name} against ${baseName}: ${shown(quoted.differenceDb)} at ${quoted.centerHz} Hz`
+            : `${name} against ${baseName}: no band tells enough to be quoted`}
         </Typography>
         <TextField
           select
@@ -75,6 +74,19 @@ export function SpectrumPanel({
           sx={{ width: 220 }}
         >
           {others.map(({ chainId }) => (
+            <MenuItem key={chainId} value={chainId}>
+              {nameOf(chainId)}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Compared with"
+          value={base.chainId}
+          onChange={({ target }) => setAgainst(target.value)}
+          sx={{ width: 220 }}
+        >
+          {pictured.map(({ chainId }) => (
             <MenuItem key={chainId} value={chainId}>
               {nameOf(chainId)}
             </MenuItem>
@@ -97,15 +109,17 @@ export function SpectrumPanel({
       <SpectrumChart
         rows={rows}
         name={name}
-        referenceName={refName}
-        sure={SURE}
-        noise={noise !== undefined}
+        referenceName={baseName}
+        sure={SURE_COHERENCE}
+        noise={noise !== null}
       />
       <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', maxWidth: '86ch' }}>
-        Above: what turns {refName} into {name}, matched in level; hollow points have a coherence
-        under {SURE} and are not to be believed. Below: both spectra
-        {noise ? ', and the noise of the silent room at the same gain' : ''}. Keep these from a
-        panel that has not answered.
+        Above: what turns {baseName} into {name}, matched in level; hollow points have a coherence
+        under {SURE_COHERENCE} and are not to be believed. Below: both spectra
+        {noise ? ', and the noise of the silent room at the same gain' : ''}. The heading quotes the
+        largest difference between 80 Hz and 12.5 kHz that is believed
+        {noise || baseNoise ? ` and lies ${OVER_NOISE_DB} dB over the noise` : ''}. Keep these from
+        a panel that has not answered.
       </Typography>
       <CsvButton fileName="spectrum.csv" rows={rows} />
     </Box>
