@@ -358,6 +358,40 @@ describe('the walk through a chain', () => {
   });
 });
 
+describe('what the ladder says', () => {
+  const gainOf = (ladder: ReturnType<typeof walkChain>) =>
+    ladder.stages.find(({ kind }) => kind === 'preamp')?.gainDb ?? Number.NaN;
+
+  it('names the gain that stands in its table, whatever steps the knob has and whatever loads it', () => {
+    const stepped = gear('Stufe 5', 'preamp', { ...preamp.specs, gainStepDb: 5 });
+    const loaded = { ...gear('Last', 'pad', { attenuationDb: 3, outputImpedanceOhm: 900 }) };
+    for (const chain of [
+      [item(ribbon), item(preamp), item(converter)],
+      [item(ribbon), item(stepped), item(converter)],
+      [item(ribbon), item(loaded), item(preamp), item(converter)],
+    ]) {
+      const ladder = walkChain(chain, VOICE);
+      const said = /([\d.]+) dB (?:it comes|of 66)/.exec(ladderFinding(ladder))?.[1];
+      expect(said).toBe(gainOf(ladder).toFixed(1));
+    }
+    // 900 Ω into 1500 Ω: 4.08 dB less than the gain makes of it, said beside it.
+    const behind = walkChain([item(ribbon), item(loaded), item(preamp), item(converter)], VOICE);
+    const stages = behind.stages.filter(({ kind }) => kind === 'pad' || kind === 'preamp');
+    expect(stages[1].signalDb - stages[0].signalDb).toBeCloseTo(gainOf(behind) - 4.08, 2);
+    expect(stages[1].remark).toBe('-4.1 dB by loading');
+  });
+
+  it('says when what is set by hand does not reach the level, or goes beyond it', () => {
+    const needed =
+      walkChain([item(ribbon), item(preamp), item(converter)], VOICE).gainNeededDb ?? 0;
+    const said = (gainDb: number) =>
+      ladderFinding(walkChain([item(ribbon), item(preamp, { gainDb }), item(converter)], VOICE));
+    expect(said(needed - 12)).toContain('it comes 12.0 dB under level');
+    expect(said(needed + 4)).toContain('it comes 4.0 dB over level');
+    expect(said(needed + 0.4)).toContain('Reaches level with');
+  });
+});
+
 describe('cost', () => {
   const list = new Map(
     [

@@ -58,6 +58,8 @@ export interface Ladder {
   averageDbfs: number | null;
   peakDbfs: number | null;
   gainNeededDb: number | null;
+  /** What the first gain stage is set to: by hand, else the nearest it can be set to. */
+  gainUsedDb: number | null;
   gainMostDb: number | null;
   /** Missing gain to reach the target, dB; 0 when it is reached. */
   shortDb: number;
@@ -171,6 +173,7 @@ export function walkChain(
     averageDbfs: null,
     peakDbfs: null,
     gainNeededDb: null,
+    gainUsedDb: null,
     gainMostDb: null,
     shortDb: 0,
     overloads: [],
@@ -242,7 +245,7 @@ export function walkChain(
       mic.specs.maxSplDb === undefined
         ? null
         : mic.specs.maxSplDb + padDb - (spl + peakOverAverageDb),
-    remark: loadedBy < -0.5 ? `${loadedBy.toFixed(1)} dB by loading` : null,
+    remark: loadingRemark(loadedBy),
   });
 
   const converter = rest.findIndex(({ gear }) => gear.kind === 'converter');
@@ -298,7 +301,7 @@ export function walkChain(
       signal += change;
       // A pad cannot go below the thermal noise of what it presents.
       noise = max(noise + change, thermalNoiseDbu(sourceOhm) + A_WEIGHTED_WHITE_DB);
-      push(name, kind, change + interstage, { headroomDb: inputRoom });
+      push(name, kind, change, { headroomDb: inputRoom, remark: loadingRemark(interstage) });
       return;
     }
     if (kind === 'converter') {
@@ -310,7 +313,10 @@ export function walkChain(
       noise = addPowersDb([noise + gain, floor]);
       ladder.averageDbfs = signal - fullScaleDbu;
       ladder.peakDbfs = ladder.averageDbfs + peakOverAverageDb;
-      push(name, kind, gain + interstage, { headroomDb: -ladder.peakDbfs });
+      push(name, kind, gain, {
+        headroomDb: -ladder.peakDbfs,
+        remark: loadingRemark(interstage),
+      });
       return;
     }
     const gain = gainOf({ gear, settings }, index);
@@ -320,7 +326,8 @@ export function walkChain(
     sourceOhm = specs.outputImpedanceOhm ?? 75;
     if (specs.maxOutputDbu === undefined) assume(`${name}: max output ${USUAL.maxOutputDbu} dBu`);
     const outputRoom = (specs.maxOutputDbu ?? USUAL.maxOutputDbu) - (signal + peakOverAverageDb);
-    push(name, kind, gain + interstage, {
+    push(name, kind, gain, {
+      remark: loadingRemark(interstage),
       headroomDb: inputRoom === null ? outputRoom : min(inputRoom, outputRoom),
     });
   }
@@ -365,12 +372,14 @@ export function walkChain(
       .slice(index + 1)
       .reduce((sum, item) => sum + (setGainDb(item.gear.specs, item.settings) ?? 0), 0);
     const needed = fullScaleDbu + TARGET_DBFS - signal - later;
+    const used = set ?? settableGainDb(gear.specs, needed);
     if (ladder.gainNeededDb === null) {
       ladder.gainNeededDb = needed;
+      ladder.gainUsedDb = used;
       ladder.gainMostDb = most;
       ladder.shortDb = max(0, needed - most);
     }
-    return set ?? settableGainDb(gear.specs, needed);
+    return used;
   }
 
   function finish(): void {
@@ -385,6 +394,11 @@ export function walkChain(
     ladder.noiseDba = spl - ladder.signalToNoiseDb;
     ladder.matchedNoiseDba = source.levelAt1MDb - ladder.signalToNoiseDb;
   }
+}
+
+/** Said of a stage whose level is less than its gain makes it. */
+function loadingRemark(byDb: number): string | null {
+  return byDb < -0.5 ? `${byDb.toFixed(1)} dB by loading` : null;
 }
 
 /**
@@ -423,8 +437,14 @@ export function ladderFinding(ladder: Ladder): string {
   if (ladder.shortDb >= 1) {
     return `${Math.round(ladder.shortDb)} dB short: no more gain.`;
   }
-  const { gainNeededDb, gainMostDb } = ladder;
+  const { gainNeededDb, gainUsedDb, gainMostDb } = ladder;
   const noise = `noise ${(ladder.matchedNoiseDba ?? 0).toFixed(1)} dBA at matched loudness`;
-  if (gainNeededDb === null || gainMostDb === null) return `Reaches level; ${noise}.`;
-  return `Reaches level with ${gainNeededDb.toFixed(0)} dB of ${gainMostDb.toFixed(0)} dB gain; ${noise}.`;
+  if (gainNeededDb === null || gainUsedDb === null || gainMostDb === null) {
+    return `Reaches level; ${noise}.`;
+  }
+  const of = `of ${gainMostDb.toFixed(0)} dB gain; ${noise}.`;
+  const offDb = gainUsedDb - gainNeededDb;
+  if (Math.abs(offDb) < 1) return `Reaches level with ${gainUsedDb.toFixed(1)} dB ${of}`;
+  const side = offDb < 0 ? 'under' : 'over';
+  return `Set to ${gainUsedDb.toFixed(1)} dB it comes ${Math.abs(offDb).toFixed(1)} dB ${side} level; ${gainNeededDb.toFixed(1)} dB ${of}`;
 }

@@ -89,7 +89,9 @@ export function LadderPanel({ view }: { view: ChainsView }) {
       <LadderChart ladder={ladder} />
       <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', maxWidth: '86ch' }}>
         Each column reaches from the noise (A-weighted) over the average, blue, to the peaks; the
-        bar above is where the stage ends. {shown.loading.join(' ')}{' '}
+        bar above is where the stage ends. Levels are those of sines with the same power and the
+        same peak, so peaks stand 3 dB less over the average than the crest of the source, which is
+        counted from its mean square. {shown.loading.join(' ')}{' '}
         {assumed.length > 0 && `Assumed: ${assumed.join('; ')}.`}
       </Typography>
       <Box sx={{ overflowX: 'auto', mt: 1.5 }}>
