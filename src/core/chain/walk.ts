@@ -60,6 +60,7 @@ export interface Ladder {
   gainNeededDb: number | null;
   /** What the first gain stage is set to: by hand, else the nearest it can be set to. */
   gainUsedDb: number | null;
+  gainByHand: boolean;
   gainMostDb: number | null;
   /** Missing gain to reach the target, dB; 0 when it is reached. */
   shortDb: number;
@@ -174,6 +175,7 @@ export function walkChain(
     peakDbfs: null,
     gainNeededDb: null,
     gainUsedDb: null,
+    gainByHand: false,
     gainMostDb: null,
     shortDb: 0,
     overloads: [],
@@ -376,6 +378,7 @@ export function walkChain(
     if (ladder.gainNeededDb === null) {
       ladder.gainNeededDb = needed;
       ladder.gainUsedDb = used;
+      ladder.gainByHand = set !== null;
       ladder.gainMostDb = most;
       ladder.shortDb = max(0, needed - most);
     }
@@ -437,7 +440,7 @@ export function ladderFinding(ladder: Ladder): string {
   if (ladder.shortDb >= 1) {
     return `${Math.round(ladder.shortDb)} dB short: no more gain.`;
   }
-  const { gainNeededDb, gainUsedDb, gainMostDb } = ladder;
+  const { gainNeededDb, gainUsedDb, gainByHand, gainMostDb } = ladder;
   const noise = `noise ${(ladder.matchedNoiseDba ?? 0).toFixed(1)} dBA at matched loudness`;
   if (gainNeededDb === null || gainUsedDb === null || gainMostDb === null) {
     return `Reaches level; ${noise}.`;
@@ -445,6 +448,9 @@ export function ladderFinding(ladder: Ladder): string {
   const of = `of ${gainMostDb.toFixed(0)} dB gain; ${noise}.`;
   const offDb = gainUsedDb - gainNeededDb;
   if (Math.abs(offDb) < 1) return `Reaches level with ${gainUsedDb.toFixed(1)} dB ${of}`;
+  if (!gainByHand) {
+    return `Reaches level with ${gainUsedDb.toFixed(1)} dB, the setting below ${gainNeededDb.toFixed(1)}, ${of}`;
+  }
   const side = offDb < 0 ? 'under' : 'over';
   return `Set to ${gainUsedDb.toFixed(1)} dB it comes ${Math.abs(offDb).toFixed(1)} dB ${side} level; ${gainNeededDb.toFixed(1)} dB ${of}`;
 }
