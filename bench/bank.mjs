@@ -128,8 +128,12 @@ async function fill(bank) {
        (SELECT count(*)::int FROM sitting WHERE state = 'closed') AS "closed sittings",
        (SELECT count(*)::int FROM answer) AS answers, (SELECT count(*)::int FROM panelist) AS "panel members"`,
   );
-  const words = Object.entries(made).map(([what, count]) => `${count.toLocaleString('en')} ${what}`);
-  console.log(`Filled in ${((performance.now() - began) / 1000).toFixed(0)} s: ${words.join(', ')}.`);
+  const words = Object.entries(made).map(
+    ([what, count]) => `${count.toLocaleString('en')} ${what}`,
+  );
+  console.log(
+    `Filled in ${((performance.now() - began) / 1000).toFixed(0)} s: ${words.join(', ')}.`,
+  );
   return { comparison, sitting, last: { comparison, n: copies } };
 }
 
@@ -163,11 +167,11 @@ const bank = await startBank(3391);
 try {
   const { comparison, sitting, last } = await fill(bank);
   await send(bank, 'GET', '/api/gear', undefined).catch(() => undefined);
-  const [copy] = await query(
-    bank,
-    'SELECT bench_id($1, $3) AS id, bench_id($2, $3) AS sitting',
-    [comparison, sitting, last.n],
-  );
+  const [copy] = await query(bank, 'SELECT bench_id($1, $3) AS id, bench_id($2, $3) AS sitting', [
+    comparison,
+    sitting,
+    last.n,
+  ]);
   const base = `/comparisons/${copy.id}`;
   const pages = {
     list: '/',

@@ -228,7 +228,7 @@ export function MatchScreen({
               : 'A match needs two takes'
           }
         />
-        {passages.length > 1 && picker}
+        {picker}
         <Typography sx={{ mb: 2, maxWidth: '60ch' }}>
           Give at least two chains a take{' '}
           {sources.length > 1 ? `of ${view.passage.sourceName}` : 'each'}. Then mark the passage

@@ -1,0 +1,63 @@
+import { expect, test } from '@playwright/test';
+import { signIn } from './bank';
+
+test('sources are added, named anew and kept while something belongs to them', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/comparisons/new');
+  await page.getByLabel('Title').fill('Two at one stand');
+  await page.getByLabel('Who or what is heard').fill('Contralto');
+  await page.getByLabel('Passage').fill('verse');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await page.waitForURL(/comparisons\/[0-9a-f-]{36}/);
+  const comparison = /comparisons\/[0-9a-f-]{36}/.exec(page.url())?.[0] ?? '';
+
+  const button = page.getByRole('button', { name: 'Save', exact: true });
+  const save = () => button.click();
+  const source = page.getByRole('textbox', { name: 'Source 2' });
+  const rename = (name: string) =>
+    expect(async () => {
+      await source.fill('');
+      await source.fill(name);
+      await expect(button).toBeEnabled({ timeout: 1000 });
+    }).toPass();
+  await page.goto(`/${comparison}/question`);
+  // A click before the page has woken up does nothing.
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Add a source' }).click();
+    await expect(source).toBeVisible({ timeout: 1000 });
+  }).toPass();
+  await rename('contralto');
+  await save();
+  await expect(page.getByText('Two sources are called “contralto”')).toBeVisible();
+  await rename('Cello');
+  await save();
+  await expect(page.getByText('Saved.')).toBeVisible();
+
+  // A passage of the cello keeps its source whatever it is called.
+  await page.goto(`/${comparison}/match`);
+  await page.getByRole('button', { name: 'Another passage' }).click();
+  await page.getByLabel('Name of the passage').fill('low pedal');
+  await page.getByLabel('Of the source').click();
+  await page.getByRole('option', { name: 'Cello' }).click();
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByLabel('Passage', { exact: true })).toContainText('Cello: low pedal');
+  await page.goto(`/${comparison}/question`);
+  await rename('Violoncello');
+  await save();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await page.goto(`/${comparison}/match`);
+  await page.getByLabel('Passage', { exact: true }).click();
+  await expect(page.getByRole('option', { name: 'Violoncello: low pedal' })).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await page.goto(`/${comparison}/question`);
+  await expect(source).toHaveValue('Violoncello');
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Remove source 2' }).click();
+    await expect(source).toHaveCount(0, { timeout: 1000 });
+  }).toPass();
+  await save();
+  await expect(page.getByText('belong to “Violoncello”, so it stays')).toBeVisible();
+  await page.reload();
+  await expect(source).toHaveValue('Violoncello');
+});
