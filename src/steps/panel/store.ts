@@ -10,6 +10,10 @@ const ORDERS: Record<PanelQuery['sort'], string> = {
 const FOUND = `FROM panelist WHERE owner_id = $1 AND ($2 = '' OR position(lower($2) IN
   lower(alias || ' ' || experience || ' ' || hearing || ' ' || playback)) > 0)`;
 
+/** What one listener gave: asked for each by the key of their answers, never by going over all there are. */
+const GIVEN = `(SELECT count(*) AS answers, sum(duration_s) AS seconds, max(answered_at) AS at
+  FROM answer WHERE answer.listener_id = listener.id) AS given`;
+
 /** One page of a studio's panel, with what each did so far. */
 export async function listPanelists(
   db: Db,
@@ -20,12 +24,10 @@ export async function listPanelists(
     `SELECT id, alias, experience, hearing, playback, done.*
      FROM (SELECT *, row_number() OVER (ORDER BY ${ORDERS[sort]}) AS place ${FOUND}
        ORDER BY place LIMIT $3 OFFSET $4) AS shown
-     CROSS JOIN LATERAL (SELECT count(DISTINCT listener.id)::int AS sittings,
-         count(answer.position)::int AS answers,
-         coalesce(sum(answer.duration_s), 0) / 60 AS minutes, max(answer.answered_at) AS "lastAt",
+     CROSS JOIN LATERAL (SELECT count(*)::int AS sittings, coalesce(sum(given.answers), 0)::int AS answers,
+         coalesce(sum(given.seconds), 0) / 60 AS minutes, max(given.at) AS "lastAt",
          coalesce(bool_or(listener.simulated), false) AS simulated
-       FROM listener LEFT JOIN answer ON answer.listener_id = listener.id
-       WHERE listener.panelist_id = shown.id) AS done
+       FROM listener CROSS JOIN LATERAL ${GIVEN} WHERE listener.panelist_id = shown.id) AS done
      ORDER BY place`,
     [ownerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
   );
@@ -40,9 +42,9 @@ export async function countPanel(
   const [row] = await db.rows<Pick<PanelList, 'found' | 'all' | 'minutes'>>(
     `SELECT (SELECT count(*)::int ${FOUND}) AS found,
        (SELECT count(*)::int FROM panelist WHERE owner_id = $1) AS all,
-       (SELECT coalesce(sum(duration_s), 0) / 60 FROM panelist
+       (SELECT coalesce(sum(given.seconds), 0) / 60 FROM panelist
           JOIN listener ON listener.panelist_id = panelist.id
-          JOIN answer ON answer.listener_id = listener.id WHERE owner_id = $1) AS minutes`,
+          CROSS JOIN LATERAL ${GIVEN} WHERE owner_id = $1) AS minutes`,
     [ownerId, q],
   );
   return row;
