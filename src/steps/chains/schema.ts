@@ -38,6 +38,14 @@ export const chainShape = z.discriminatedUnion('kind', [
 ]);
 export type ChainShape = z.infer<typeof chainShape>;
 
+/** "pair, 17 cm, 110°" */
+export function pairWords({
+  spacingM,
+  openingDeg,
+}: Pick<Extract<ChainShape, { kind: 'pair' }>, 'spacingM' | 'openingDeg'>): string {
+  return `pair, ${Math.round(100 * spacingM)} cm, ${openingDeg}°`;
+}
+
 /** What an engineer writes about a chain; the price in whole cents of the studio's currency. */
 export const chainDraft = z.object({
   name: z

@@ -35,6 +35,7 @@ import {
   type ChainDraft,
   type ChainInput,
   type GridOrder,
+  pairWords,
   type ReferenceChange,
 } from './schema';
 import {
@@ -262,7 +263,7 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
 }
 
 function captureWords({ shape }: Chain, chains: readonly Chain[]): string {
-  if (shape.kind === 'pair') return `pair, ${100 * shape.spacingM} cm, ${shape.openingDeg}°`;
+  if (shape.kind === 'pair') return pairWords(shape);
   if (shape.kind === 'single') return 'one microphone';
   const nameOf = (id: string | null) => chains.find((one) => one.id === id)?.name ?? 'its own';
   return `blend of ${nameOf(shape.firstChainId)} and ${nameOf(shape.otherChainId)}, ${shape.otherDb} dB`;

@@ -12,7 +12,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import type { Chain } from '@/steps/chains/schema';
+import { type Chain, pairWords } from '@/steps/chains/schema';
 import type { ChainsView, PlannedChainView } from '@/steps/chains/service';
 import { countWord, level, money } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -31,7 +31,7 @@ function contents({ chain, cost }: PlannedChainView, nameOf: (id: string) => str
   const more = cost.lines.filter(({ accessoryOf }) => accessoryOf !== null);
   const shape =
     chain.shape.kind === 'pair'
-      ? `pair, ${Math.round(100 * chain.shape.spacingM)} cm, ${chain.shape.openingDeg}°; `
+      ? `${pairWords(chain.shape)}; `
       : chain.shape.kind === 'blend'
         ? `with ${nameOf(chain.shape.otherChainId)} at ${level(chain.shape.otherDb, 1)} dB; `
         : '';
