@@ -14,22 +14,13 @@ import {
 import { fairness, type PlannedChain } from './fairness';
 import { curveAt, loadedDb, loadingEffect, microphoneImpedance } from './impedance';
 import { remedies } from './remedies';
-import {
-  type ChainItem,
-  contradictions,
-  type GearItem,
-  type GearKind,
-  type GearSpecs,
-} from './specs';
+import type { ChainItem, GearItem } from './item';
+import type { GearKind } from './kinds';
+import { contradictions, type GearSpecs } from './specs';
 import { imageShift, interChannel, recordingAngleDeg } from './stereo';
-import {
-  feasible,
-  ladderFinding,
-  loadingNotes,
-  settableGainDb,
-  type SourceAtMic,
-  walkChain,
-} from './walk';
+import { settableGainDb } from './gain';
+import type { SourceAtMic } from './kinds/microphone';
+import { feasible, ladderFinding, loadingNotes, walkChain } from './walk';
 
 function gear(
   name: string,

@@ -1,4 +1,4 @@
-import type { GearItem } from './specs';
+import type { GearItem } from './item';
 
 export interface CostLine {
   gearId: string;

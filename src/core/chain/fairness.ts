@@ -1,4 +1,5 @@
-import type { ChainItem, GearKind } from './specs';
+import type { ChainItem } from './item';
+import { GEAR_KINDS, gearKind, type GearKind } from './kinds';
 
 /** A chain as far as a fair comparison is concerned. */
 export interface PlannedChain {
@@ -18,18 +19,6 @@ export interface Difference {
   b: string;
 }
 
-const LINKS: Partial<Record<GearKind, string>> = {
-  microphone: 'microphone',
-  capsule: 'capsule',
-  booster: 'booster',
-  pad: 'inline pad',
-  transformer: 'transformer',
-  preamp: 'preamp',
-  strip: 'channel strip',
-  converter: 'converter',
-  accessory: 'accessory',
-};
-
 const NONE = 'none';
 
 /**
@@ -41,12 +30,12 @@ export function differences(a: PlannedChain, b: PlannedChain): Difference[] {
   const note = (what: string, x: string, y: string) => {
     if (x !== y) found.push({ what, a: x, b: y });
   };
-  for (const kind of Object.keys(LINKS) as GearKind[]) {
+  for (const kind of GEAR_KINDS) {
     const of = (chain: PlannedChain) => chain.items.filter(({ gear }) => gear.kind === kind);
     const [x, y] = [of(a), of(b)];
     const names = (items: readonly ChainItem[]) =>
       items.map(({ gear }) => gear.name).join(' + ') || NONE;
-    note(LINKS[kind] ?? kind, names(x), names(y));
+    note(gearKind(kind).link, names(x), names(y));
     if (names(x) !== names(y)) continue;
     x.forEach((item, i) => {
       const [s, t] = [item.settings, y[i].settings];

@@ -1,5 +1,6 @@
-import type { ChainItem, GearItem } from './specs';
-import { feasible, type Ladder, type SourceAtMic, walkChain } from './walk';
+import type { ChainItem, GearItem } from './item';
+import type { SourceAtMic } from './kinds/microphone';
+import { feasible, type Ladder, walkChain } from './walk';
 
 export interface Remedy {
   text: string;

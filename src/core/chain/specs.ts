@@ -1,17 +1,3 @@
-/** Kinds of gear, in the order in which sound meets them. */
-export const GEAR_KINDS = [
-  'microphone',
-  'capsule',
-  'booster',
-  'pad',
-  'transformer',
-  'preamp',
-  'strip',
-  'converter',
-  'accessory',
-] as const;
-export type GearKind = (typeof GEAR_KINDS)[number];
-
 export const MICROPHONE_TYPES = [
   'condenser',
   'valve condenser',
@@ -107,88 +93,68 @@ interface ChoiceField {
 export type SpecField = {
   name: SpecName;
   label: string;
-  kinds: readonly GearKind[];
 } & (NumberField | ChoiceField | { form: 'knob'; unit: '' });
-
-const MIC = ['microphone'] as const;
-const OUTPUTS = ['microphone', 'booster', 'pad', 'transformer', 'preamp', 'strip'] as const;
-const INPUTS = ['booster', 'pad', 'transformer', 'preamp', 'strip', 'converter'] as const;
-const GAINS = ['booster', 'preamp', 'strip', 'converter'] as const;
 
 function numeric(
   name: SpecName,
   label: string,
   unit: string,
-  kinds: readonly GearKind[],
   least: number,
   most: number,
   form: 'number' | 'numbers' = 'number',
 ): SpecField {
-  return { name, label, unit, kinds, form, least, most };
+  return { name, label, unit, form, least, most };
 }
 
 /**
- * Every spec, once: what it is called, its unit, which kinds have it, and between which values it can
- * be true. Forms, tables, files and checks all read this list.
+ * Every spec, once: what it is called, its unit, and between which values it can be true; which kinds have
+ * it stands with the kinds. Forms, tables, files and checks all read this list.
  */
 export const SPEC_FIELDS: readonly SpecField[] = [
-  { name: 'type', label: 'type', unit: '', kinds: MIC, form: 'choice', choices: MICROPHONE_TYPES },
-  { name: 'powering', label: 'powering', unit: '', kinds: MIC, form: 'choice', choices: POWERINGS },
+  { name: 'type', label: 'type', unit: '', form: 'choice', choices: MICROPHONE_TYPES },
+  { name: 'powering', label: 'powering', unit: '', form: 'choice', choices: POWERINGS },
   {
     name: 'patterns',
     label: 'patterns',
     unit: '',
-    kinds: MIC,
     form: 'choices',
     choices: PATTERN_NAMES,
   },
-  numeric('sensitivityDb', 'sensitivity', 'dB re 1 V/Pa', MIC, -90, 10),
-  numeric('selfNoiseDba', 'self-noise', 'dBA', MIC, -10, 60),
-  numeric('maxSplDb', 'max SPL', 'dB', MIC, 80, 180),
-  numeric('maxSplThdPct', 'at distortion', '%', MIC, 0.001, 20),
-  numeric('resonanceHz', 'coil resonance', 'Hz', MIC, 10, 2000),
-  numeric('resonanceOhm', 'resonance height', 'Ω', MIC, 0.1, 100000),
-  numeric('resonanceQ', 'resonance Q', '', MIC, 0.1, 20),
-  numeric('inductanceMh', 'coil inductance', 'mH', MIC, 0, 1000),
-  numeric('outputImpedanceOhm', 'output impedance', 'Ω', OUTPUTS, 0.1, 100000),
-  numeric('inputImpedanceOhm', 'input impedance', 'Ω', INPUTS, 10, 100_000_000),
-  numeric('padsDb', 'pads', 'dB', ['microphone', 'preamp'], 1, 60, 'numbers'),
-  numeric('highPassHz', 'high-pass', 'Hz', ['microphone', 'preamp', 'strip'], 10, 1000, 'numbers'),
-  numeric('minGainDb', 'least gain', 'dB', GAINS, -40, 90),
-  numeric('maxGainDb', 'most gain', 'dB', GAINS, -40, 90),
-  numeric('gainStepDb', 'gain step', 'dB', GAINS, 0.1, 20),
-  { name: 'knob', label: 'knob positions', unit: '', kinds: ['preamp'], form: 'knob' },
-  numeric('einDbu', 'EIN', 'dBu', ['booster', 'preamp'], -145, -60),
+  numeric('sensitivityDb', 'sensitivity', 'dB re 1 V/Pa', -90, 10),
+  numeric('selfNoiseDba', 'self-noise', 'dBA', -10, 60),
+  numeric('maxSplDb', 'max SPL', 'dB', 80, 180),
+  numeric('maxSplThdPct', 'at distortion', '%', 0.001, 20),
+  numeric('resonanceHz', 'coil resonance', 'Hz', 10, 2000),
+  numeric('resonanceOhm', 'resonance height', 'Ω', 0.1, 100000),
+  numeric('resonanceQ', 'resonance Q', '', 0.1, 20),
+  numeric('inductanceMh', 'coil inductance', 'mH', 0, 1000),
+  numeric('outputImpedanceOhm', 'output impedance', 'Ω', 0.1, 100000),
+  numeric('inputImpedanceOhm', 'input impedance', 'Ω', 10, 100_000_000),
+  numeric('padsDb', 'pads', 'dB', 1, 60, 'numbers'),
+  numeric('highPassHz', 'high-pass', 'Hz', 10, 1000, 'numbers'),
+  numeric('minGainDb', 'least gain', 'dB', -40, 90),
+  numeric('maxGainDb', 'most gain', 'dB', -40, 90),
+  numeric('gainStepDb', 'gain step', 'dB', 0.1, 20),
+  { name: 'knob', label: 'knob positions', unit: '', form: 'knob' },
+  numeric('einDbu', 'EIN', 'dBu', -145, -60),
   {
     name: 'einWeighting',
     label: 'EIN weighting',
     unit: '',
-    kinds: ['booster', 'preamp'],
     form: 'choice',
     choices: EIN_WEIGHTINGS,
   },
-  numeric('einBandwidthHz', 'EIN bandwidth', 'Hz', ['booster', 'preamp'], 1000, 200_000),
-  numeric('einSourceOhm', 'EIN source', 'Ω', ['booster', 'preamp'], 0, 10_000),
-  numeric(
-    'maxInputDbu',
-    'max input',
-    'dBu',
-    ['booster', 'preamp', 'strip', 'transformer'],
-    -60,
-    60,
-  ),
-  numeric('maxOutputDbu', 'max output', 'dBu', ['booster', 'preamp', 'strip'], -20, 60),
-  numeric('outputNoiseDbu', 'output noise', 'dBu(A)', ['strip'], -130, -20),
-  numeric('attenuationDb', 'attenuation', 'dB', ['pad'], 0, 80),
-  numeric('turnsRatio', 'turns ratio', 'secondary : primary', ['transformer'], 0.02, 50),
-  numeric('insertionLossDb', 'insertion loss', 'dB', ['transformer'], 0, 20),
-  numeric('fullScaleDbu', 'full scale', 'dBu', ['converter'], -10, 40),
-  numeric('dynamicRangeDb', 'dynamic range', 'dBA', ['converter'], 40, 150),
+  numeric('einBandwidthHz', 'EIN bandwidth', 'Hz', 1000, 200_000),
+  numeric('einSourceOhm', 'EIN source', 'Ω', 0, 10_000),
+  numeric('maxInputDbu', 'max input', 'dBu', -60, 60),
+  numeric('maxOutputDbu', 'max output', 'dBu', -20, 60),
+  numeric('outputNoiseDbu', 'output noise', 'dBu(A)', -130, -20),
+  numeric('attenuationDb', 'attenuation', 'dB', 0, 80),
+  numeric('turnsRatio', 'turns ratio', 'secondary : primary', 0.02, 50),
+  numeric('insertionLossDb', 'insertion loss', 'dB', 0, 20),
+  numeric('fullScaleDbu', 'full scale', 'dBu', -10, 40),
+  numeric('dynamicRangeDb', 'dynamic range', 'dBA', 40, 150),
 ];
-
-export function fieldsOf(kind: GearKind): SpecField[] {
-  return SPEC_FIELDS.filter(({ kinds }) => kinds.includes(kind));
-}
 
 /** What contradicts itself in the specs of one item, as sentences; empty when nothing does. */
 export function contradictions(specs: GearSpecs): string[] {
@@ -219,22 +185,4 @@ export interface ItemSettings {
   phantom?: boolean;
   /** Voicing or switch positions in words. */
   switches?: string;
-}
-
-/** An item of the gear list as far as chains are concerned. */
-export interface GearItem {
-  id: string;
-  name: string;
-  kind: GearKind;
-  specs: GearSpecs;
-  priceCents: number | null;
-  /** Owned, on loan or rented: nothing that would be bought. */
-  here?: boolean;
-  accessoryIds: string[];
-  impedanceCurve?: readonly CurvePoint[];
-}
-
-export interface ChainItem {
-  gear: GearItem;
-  settings: ItemSettings;
 }

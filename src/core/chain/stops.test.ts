@@ -1,4 +1,5 @@
-import type { GearKind, GearSpecs, ItemSettings } from './specs';
+import type { GearKind } from './kinds';
+import type { GearSpecs, ItemSettings } from './specs';
 import { phantomStop } from './stops';
 
 const item = (name: string, kind: GearKind, specs: GearSpecs, settings: ItemSettings = {}) => ({

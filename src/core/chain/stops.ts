@@ -1,4 +1,5 @@
-import type { GearItem, ItemSettings } from './specs';
+import type { GearItem } from './item';
+import type { ItemSettings } from './specs';
 
 /**
  * What must not be plugged in as it is planned: phantom power on anywhere in the chain of a passive ribbon. A wrong

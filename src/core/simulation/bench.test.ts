@@ -1,4 +1,6 @@
-import type { ChainItem, GearKind, GearSpecs } from '@/core/chain/specs';
+import type { ChainItem } from '@/core/chain/item';
+import type { GearKind } from '@/core/chain/kinds';
+import type { GearSpecs } from '@/core/chain/specs';
 import { findAlignment } from '@/core/alignment/delay';
 import { amplitudeToDb } from '@/core/signal/units';
 import { rms } from '@/core/test/signals';

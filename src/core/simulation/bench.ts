@@ -1,6 +1,7 @@
-import type { ChainItem } from '@/core/chain/specs';
+import type { ChainItem } from '@/core/chain/item';
+import { gearKind } from '@/core/chain/kinds';
 import { PATTERNS } from '@/core/chain/specs';
-import { gainRange, setGainDb } from '@/core/chain/walk';
+import { gainRange, setGainDb } from '@/core/chain/gain';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
 import { Random } from '@/core/signal/random';
 import { dbToAmplitude, meanSquare } from '@/core/signal/units';
@@ -101,7 +102,7 @@ function microphoneOf({ gear, settings }: ChainItem): MicrophoneModel {
 }
 
 function preampOf(items: readonly ChainItem[]): { preamp: PreampModel; setDb: number | null } {
-  const item = items.find(({ gear }) => gear.kind === 'preamp' || gear.kind === 'strip');
+  const item = items.find(({ gear }) => gearKind(gear.kind).amplifies);
   const specs = item?.gear.specs ?? {};
   const known = PREAMPS.find(({ name }) => name === item?.gear.name);
   const preamp = known ?? {
@@ -118,19 +119,18 @@ function preampOf(items: readonly ChainItem[]): { preamp: PreampModel; setDb: nu
 
 /** Fixed gain between microphone and preamp: boosters up, pads down, transformers by their turns. */
 function betweenDb(items: readonly ChainItem[]): number {
-  return items.reduce((sum, { gear: { kind, specs } }) => {
-    if (kind === 'booster') return sum + (specs.maxGainDb ?? 20);
-    if (kind === 'pad') return sum - (specs.attenuationDb ?? 10);
-    if (kind !== 'transformer') return sum;
-    return sum + 20 * Math.log10(specs.turnsRatio ?? 1) - (specs.insertionLossDb ?? 0);
-  }, 0);
+  return items.reduce(
+    (sum, { gear: { kind, specs } }) => sum + (gearKind(kind).fixedGainDb?.(specs) ?? 0),
+    0,
+  );
 }
 
 /** Why the bench cannot record a chain, in a sentence; null when it can. */
 export function benchFault(items: readonly ChainItem[]): string | null {
-  const has = (...kinds: string[]) => items.some(({ gear }) => kinds.includes(gear.kind));
-  if (!has('microphone')) return 'has no microphone of the gear list in it';
-  return has('preamp', 'strip') ? null : 'has no preamp of the gear list in it';
+  const kinds = items.map(({ gear }) => gearKind(gear.kind));
+  if (!kinds.some(({ role }) => role === 'microphone'))
+    return 'has no microphone of the gear list in it';
+  return kinds.some(({ amplifies }) => amplifies) ? null : 'has no preamp of the gear list in it';
 }
 
 /**

@@ -11,15 +11,9 @@ import {
 } from '@/core/chain/cost';
 import { type Fairness, fairness, type PlannedChain } from '@/core/chain/fairness';
 import { type Remedy, remedies } from '@/core/chain/remedies';
-import type { ChainItem, GearItem } from '@/core/chain/specs';
-import {
-  feasible,
-  type Ladder,
-  ladderFinding,
-  loadingNotes,
-  type SourceAtMic,
-  walkChain,
-} from '@/core/chain/walk';
+import type { ChainItem, GearItem } from '@/core/chain/item';
+import type { SourceAtMic } from '@/core/chain/kinds/microphone';
+import { feasible, type Ladder, ladderFinding, loadingNotes, walkChain } from '@/core/chain/walk';
 import { type Db, db, transaction, violatesUnique, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';

@@ -1,11 +1,9 @@
 import { z } from 'zod';
+import type { GearItem } from '@/core/chain/item';
+import { fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/kinds';
 import {
   contradictions,
   type CurvePoint,
-  fieldsOf,
-  GEAR_KINDS,
-  type GearItem,
-  type GearKind,
   type GearSpecs,
   SPEC_FIELDS,
   type SpecField,

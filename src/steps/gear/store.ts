@@ -1,4 +1,5 @@
-import { type CurvePoint, GEAR_KINDS } from '@/core/chain/specs';
+import { GEAR_KINDS } from '@/core/chain/kinds';
+import type { CurvePoint } from '@/core/chain/specs';
 import type { Db } from '@/platform/database';
 import { type Gear, type GearDraft, storedJson } from './schema';
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { PROGRAMME_IDS, programmeStep } from '@/core/checks/programme';
 import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
 import { benchFault, BENCH_ROOMS, type BenchRoom, type BenchTake } from '@/core/simulation/bench';
-import type { ChainItem } from '@/core/chain/specs';
+import type { ChainItem } from '@/core/chain/item';
 import { hash32 } from '@/core/signal/random';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';

@@ -3,8 +3,10 @@ import { z } from 'zod';
 import { PROGRAMME_IDS, type ProgrammeId, programmeStep } from '@/core/checks/programme';
 import { logRemarks } from '@/core/checks/run-log';
 import { runOrder, type RunStop } from '@/core/design/run-order';
-import type { ChainItem } from '@/core/chain/specs';
-import { type Ladder, setGainDb, settableGainDb } from '@/core/chain/walk';
+import type { ChainItem } from '@/core/chain/item';
+import { gearKind } from '@/core/chain/kinds';
+import { setGainDb, settableGainDb } from '@/core/chain/gain';
+import type { Ladder } from '@/core/chain/walk';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
@@ -158,7 +160,7 @@ function linesOf(
 
 /** What the preamp is set to, else what the ladder asks for, as far as it can be set. */
 function plannedGain(items: readonly ChainItem[], ladder: Ladder | null): number | null {
-  const preamp = items.find(({ gear }) => gear.kind === 'preamp' || gear.kind === 'strip');
+  const preamp = items.find(({ gear }) => gearKind(gear.kind).amplifies);
   if (!preamp) return null;
   const set = setGainDb(preamp.gear.specs, preamp.settings);
   if (set !== null) return set;

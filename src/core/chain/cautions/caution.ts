@@ -1,4 +1,5 @@
-import type { GearItem, ItemSettings } from '../specs';
+import type { GearItem } from '../item';
+import type { ItemSettings } from '../specs';
 
 /** What a caution looks at: the gear in use, how it is set, how loud it gets, what is planned. */
 export interface WorkPlan {

@@ -1,4 +1,5 @@
-import type { GearKind, GearSpecs, ItemSettings } from '../specs';
+import type { GearKind } from '../kinds';
+import type { GearSpecs, ItemSettings } from '../specs';
 import type { WorkPlan } from './caution';
 import { CAUTIONS, cautionsFor } from './index';
 

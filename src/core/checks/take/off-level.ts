@@ -1,4 +1,4 @@
-import { TARGET_DBFS } from '@/core/chain/walk';
+import { TARGET_DBFS } from '@/core/chain/target';
 import type { Check } from './check';
 
 /** Further from the usual average than this is worth a word, dB. */

@@ -1,4 +1,6 @@
-import type { GearItem, GearKind, GearSpecs } from '@/core/chain/specs';
+import type { GearItem } from '@/core/chain/item';
+import type { GearKind } from '@/core/chain/kinds';
+import type { GearSpecs } from '@/core/chain/specs';
 import { ladderFinding, walkChain } from '@/core/chain/walk';
 import { db, logRange, type Tool } from './tool';
 

@@ -17,8 +17,12 @@ import { move } from '@dnd-kit/helpers';
 import { DragDropProvider } from '@dnd-kit/react';
 import { useSortable } from '@dnd-kit/react/sortable';
 import { useId, useState } from 'react';
-import type { ChainItem, GearItem, ItemSettings } from '@/core/chain/specs';
-import { gainRange, ladderFinding, type SourceAtMic, walkChain } from '@/core/chain/walk';
+import type { ChainItem, GearItem } from '@/core/chain/item';
+import { gearKind } from '@/core/chain/kinds';
+import type { ItemSettings } from '@/core/chain/specs';
+import { gainRange } from '@/core/chain/gain';
+import type { SourceAtMic } from '@/core/chain/kinds/microphone';
+import { ladderFinding, walkChain } from '@/core/chain/walk';
 import { type Chain, chainDraft, type ChainShape } from '@/steps/chains/schema';
 import type { ChainsView } from '@/steps/chains/service';
 import { readNumber, unmistakable } from '@/core/text/numbers';
@@ -77,6 +81,7 @@ function ItemFields({
   onChange: (settings: ItemSettings) => void;
 }) {
   const { specs } = gear;
+  const kind = gearKind(gear.kind);
   const set = (change: Partial<ItemSettings>) => onChange({ ...settings, ...change });
   const range = gainRange(specs);
   const [gain, setGain] = useState(settings.gainDb === undefined ? '' : String(settings.gainDb));
@@ -120,7 +125,7 @@ function ItemFields({
           onChange={(position) => set({ knobPosition: position || undefined })}
         />
       )}
-      {!specs.knob && (gear.kind === 'preamp' || gear.kind === 'strip' || range) && (
+      {!specs.knob && (kind.amplifies || range) && (
         <TextField
           label={`Gain, dB${range ? ` (${range[0]} to ${range[1]})` : ''}`}
           placeholder="as needed"
@@ -133,7 +138,7 @@ function ItemFields({
           sx={{ width: 172 }}
         />
       )}
-      {gear.kind === 'preamp' && (
+      {kind.feedsPhantom && (
         <SettingSelect
           label="Phantom"
           value={settings.phantom ? 'on' : ''}
@@ -141,7 +146,7 @@ function ItemFields({
           onChange={(phantom) => set({ phantom: phantom === 'on' || undefined })}
         />
       )}
-      {gear.kind !== 'accessory' && (
+      {kind.hasSwitches && (
         <TextField
           label="Switches, in words"
           value={settings.switches ?? ''}
@@ -489,7 +494,7 @@ function moved(now: Placed[], event: Parameters<typeof move>[1]): Placed[] {
 
 function usualName(items: readonly ChainItem[]): string {
   return items
-    .filter(({ gear }) => gear.kind !== 'accessory' && gear.kind !== 'converter')
+    .filter(({ gear }) => gearKind(gear.kind).namesChain)
     .map(({ gear }) => gear.name)
     .join(' › ')
     .slice(0, 80);

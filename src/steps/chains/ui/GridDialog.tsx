@@ -11,7 +11,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import type { GearItem } from '@/core/chain/specs';
+import type { GearItem } from '@/core/chain/item';
 import { readNumber } from '@/core/text/numbers';
 import { numberHint } from '@/ui/DecimalField';
 import { countWord } from '@/ui/format';

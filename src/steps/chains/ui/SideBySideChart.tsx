@@ -3,7 +3,7 @@
 import type { CustomSeriesRenderItem } from 'echarts';
 import { format } from 'echarts/core';
 import { useCallback } from 'react';
-import { PEAK_TARGET_DBFS, TARGET_DBFS } from '@/core/chain/walk';
+import { PEAK_TARGET_DBFS, TARGET_DBFS } from '@/core/chain/target';
 import PaperChart, { axisStyle, type ChartPaper, nameAxis } from '@/ui/PaperChart';
 
 const ROW_PX = 36;

@@ -11,7 +11,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { SPEC_FIELDS, fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/specs';
+import { fieldsOf, GEAR_KINDS, type GearKind, gearKind } from '@/core/chain/kinds';
+import { SPEC_FIELDS } from '@/core/chain/specs';
 import {
   ACCESSORIES,
   BY_HEADER,
@@ -176,7 +177,7 @@ export function GearDialog({
             {SCORES.map((score) => field(`mark: ${score}`, `${score}, 1–5`))}
           </Box>
         </Box>
-        {gear && (kind === 'microphone' || kind === 'preamp') && <CurveField gear={gear} />}
+        {gear && gearKind(kind).takesCurves && <CurveField gear={gear} />}
       </DialogContent>
       <DialogActions>
         <Button onClick={close}>Cancel</Button>

@@ -7,7 +7,7 @@ import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
 import { DataGrid, type GridColDef } from '@mui/x-data-grid';
 import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
-import { GEAR_KINDS } from '@/core/chain/specs';
+import { GEAR_KINDS } from '@/core/chain/kinds';
 import { BY_HEADER, itemFromCells, plain } from '@/steps/gear/cells';
 import { type Gear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
 import { money } from '@/ui/format';

@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useCallback, useState } from 'react';
+import { fieldsOf } from '@/core/chain/kinds';
 import type { Gear } from '@/steps/gear/schema';
 import { countWord } from '@/ui/format';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
@@ -33,8 +34,7 @@ export function GearScreen({ name, gear }: { name: string; gear: Gear[] }) {
     [send, offerUndo],
   );
   const bare = gear.filter(
-    ({ kind, specs }) =>
-      kind !== 'accessory' && kind !== 'capsule' && Object.keys(specs).length === 0,
+    ({ kind, specs }) => fieldsOf(kind).length > 0 && Object.keys(specs).length === 0,
   );
   return (
     <StudioFrame

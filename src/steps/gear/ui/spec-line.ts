@@ -1,4 +1,4 @@
-import { fieldsOf } from '@/core/chain/specs';
+import { fieldsOf } from '@/core/chain/kinds';
 import type { Gear } from '@/steps/gear/schema';
 
 const MINUS = '−';
