@@ -18,16 +18,15 @@ import {
   archiveToUnpack,
   failArchive,
   keepInspection,
-  keepMeasuredAgain,
   keepRelations,
   keepUnpacked,
   relationOrder,
-  staleTake,
   tidyUploads,
 } from '@/steps/takes/service';
 import { findTake } from '@/steps/takes/store';
 import { putAudio } from '@/platform/audio-store';
 import { type BenchJob, benchJobs, failBench, keepBenchTakes } from '@/steps/takes/recording-bench';
+import { measureAgain } from './measure-again';
 import { renderSet } from './rendering';
 import type { analyseSitting, relateTakes } from './tasks';
 import type { Refusal } from './tasks/reporting';
@@ -127,25 +126,6 @@ async function runInThread<T>(name: string, task: object, report?: Report): Prom
     return (await threads().run({ ...task, progress: port2 }, options)) as T;
   } finally {
     port1.close();
-  }
-}
-
-/** Before the first of all takes. */
-const FIRST = '00000000-0000-0000-0000-000000000000';
-
-/**
- * Measures again, one after another, what an older version measured: bytes never change, so nothing is lost by it.
- * One that cannot be read now keeps what it has.
- */
-async function measureAgain(): Promise<void> {
-  for (let take = await staleTake(FIRST); take; take = await staleTake(take.id)) {
-    const { audioId, channels } = take;
-    try {
-      const found = await runInThread<Inspection>('inspectTake', { audioId, channels });
-      if (found.outcome === 'ready') await keepMeasuredAgain(take, found);
-    } catch (error) {
-      log('error', `measuring ${take.id} again: ${String(error)}`);
-    }
   }
 }
 
@@ -269,7 +249,9 @@ async function main(): Promise<void> {
   };
   const tidying = setInterval(tidy, TIDY_EVERY_MS);
   tidy();
-  void measureAgain().catch((error: unknown) => log('error', `measuring again: ${String(error)}`));
+  void measureAgain(runInThread).catch((error: unknown) =>
+    log('error', `measuring again: ${String(error)}`),
+  );
   process.send?.('ready');
   const stop = () => {
     clearInterval(rescue);

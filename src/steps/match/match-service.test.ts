@@ -27,7 +27,8 @@ import {
   markPassage,
   orderMatch,
 } from '@/steps/test/bank';
-import { hashPackClips, packClips } from '@/worker/tasks';
+import { measureAgain } from '@/worker/measure-again';
+import { hashPackClips, packClips, pictureClips } from '@/worker/tasks';
 import { makePack, openPackKey, packJob, packsOf } from './pack';
 import { packKey, packManifest } from './pack-format';
 import type { MatchOrder } from './schema';
@@ -178,6 +179,29 @@ describe('a match', () => {
     const view = await matchOf(engineer, short.id);
     expect(view.clipSet).toMatchObject({ state: 'failed', facts: null });
     expect(view.takes.filter(({ state }) => state === 'ready').length).toBe(2);
+  });
+
+  it('that an older version pictured, or did not picture, is pictured again from its bytes', async () => {
+    const { id, chains } = await bankOf({ one: wav(noise), two: wav(noise.map((x) => x * 0.3)) });
+    await markPassage(engineer, id, { fromS: 1, toS: 3 });
+    await made(id, { method: 'loudness', referenceChainId: chains[1] }, NOON);
+    const { clipSet, clips: before } = await matchOf(engineer, id);
+    expect(before.every(({ pictures }) => pictures)).toBe(true);
+    // One clip was never pictured, and the other one in an older way.
+    await db().rows(
+      `UPDATE clip SET pictures = CASE WHEN chain_id = $2 THEN NULL
+         ELSE jsonb_set(pictures || '{"version": 0}', '{third,levelsDb,5}', '-99') END
+       WHERE clip_set_id = $1`,
+      [clipSet?.id ?? '', chains[0]],
+    );
+    const pictured: string[] = [];
+    await measureAgain(async <T>(name: string, task: object) => {
+      pictured.push(name);
+      return (await pictureClips(task as Parameters<typeof pictureClips>[0])) as T;
+    });
+    expect(pictured).toEqual(['pictureClips']);
+    expect((await matchOf(engineer, id)).clips).toEqual(before);
+    await measureAgain(() => Promise.reject(new Error('nothing is left to do')));
   });
 
   it('resamples a take of another rate, and says so', async () => {

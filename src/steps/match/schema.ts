@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import type { ContextKind, Toning } from '@/core/matching/contexts';
-import type { BlendFacts } from '@/core/matching/align';
 import type { ProcessSettings } from '@/core/processing/settings';
-import type { StereoImage } from '@/core/signal/stereo-image';
+import type { ClipDetails, ClipSetFacts } from './stored';
 import type { ClipPictures } from '@/core/spectrum/pictures';
 import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
 import { uuid } from '@/steps/comparisons/schema';
@@ -122,18 +121,6 @@ export const storedRecipe = z.object({
 });
 export type Recipe = z.infer<typeof storedRecipe>;
 
-/** What is known of a rendered set. */
-export interface ClipSetFacts {
-  targetLufs: number;
-  limitedBy: string | null;
-  worstResidualLu: number;
-  sampleRateHz: number;
-  /** Takes of another rate than the reference; absent in sets of earlier versions. */
-  resampled?: { chain: string; fromHz: number }[];
-  channels: number;
-  frames: number;
-}
-
 export interface Clip {
   chainId: string;
   delaySamples: number;
@@ -145,18 +132,9 @@ export interface Clip {
   afterLufs: number;
   residualLu: number;
   truePeakDbtp: number;
-  /** Null for clips of earlier versions. */
+  /** Null for clips of earlier versions, until they are pictured. */
   pictures: ClipPictures | null;
   details: ClipDetails;
-}
-
-/** What only some clips have to tell. */
-export interface ClipDetails {
-  driftPpm?: number | null;
-  blend?: BlendFacts | null;
-  image?: StereoImage | null;
-  /** What a tone match does in each band, dB. */
-  toning?: Toning | null;
 }
 
 export interface ClipSet {

@@ -1,6 +1,7 @@
 import type { TakeFeatures } from '@/core/checks/features';
 import type { ContextKind } from '@/core/matching/contexts';
 import type { MatchResult } from '@/core/matching/match';
+import type { ClipPictures } from '@/core/spectrum/pictures';
 import { hash32 } from '@/core/signal/random';
 import { putAudio } from '@/platform/audio-store';
 import { type Db, db, transaction, type Tx } from '@/platform/database';
@@ -34,8 +35,10 @@ import {
   insertSettlingClip,
   listClips,
   listClipSets,
+  nextToPicture,
   type PassageTake,
   putAlignment,
+  putPictures,
   settleClipSet,
   takesOfPassage,
 } from './store';
@@ -289,6 +292,24 @@ export async function keepRenderedSet(
         frames,
       },
     });
+    await announce(tx, set.comparisonId);
+  });
+}
+
+/** A set that an older version pictured; null after the last. */
+export function staleSet(after: string) {
+  return nextToPicture(db(), after);
+}
+
+/** Keeps what was pictured anew of a set's clips; their sound never changes. */
+export async function keepPictures(
+  set: { id: string; comparisonId: string; clips: { chainId: string }[] },
+  pictures: readonly ClipPictures[],
+): Promise<void> {
+  await transaction(async (tx) => {
+    for (const [i, { chainId }] of set.clips.entries()) {
+      await putPictures(tx, set.id, chainId, pictures[i]);
+    }
     await announce(tx, set.comparisonId);
   });
 }

@@ -1,14 +1,21 @@
+import type { ClipPictures } from '@/core/spectrum/pictures';
 import type { Db } from '@/platform/database';
 import {
   type AlignmentChange,
   type Clip,
   type ClipSet,
-  type ClipSetFacts,
   type MatchOrder,
   type Recipe,
   storedRecipe,
   type TakeAlignment,
 } from './schema';
+import {
+  type ClipSetFacts,
+  PICTURES_VERSION,
+  storedDetails,
+  storedPictures,
+  storedSetFacts,
+} from './stored';
 
 const SET_COLUMNS = `id, passage_id AS "passageId", context, recipe, method,
   reference_chain_id AS "referenceChainId", passage_from_s AS "passageFromS",
@@ -17,7 +24,11 @@ const SET_COLUMNS = `id, passage_id AS "passageId", context, recipe, method,
    WHERE part.clip_set_id = clip_set.id AND NOT rehearsal) AS sittings`;
 
 function read<T extends ClipSet>(row: T): T {
-  return { ...row, recipe: storedRecipe.parse(row.recipe) };
+  return {
+    ...row,
+    recipe: storedRecipe.parse(row.recipe),
+    facts: storedSetFacts.nullable().parse(row.facts),
+  };
 }
 
 export async function insertClipSet(
@@ -83,7 +94,7 @@ export async function findClipSet(
 }
 
 export async function listClips(db: Db, clipSetId: string): Promise<Clip[]> {
-  return db.rows<Clip>(
+  const rows = await db.rows<Clip>(
     `SELECT chain_id AS "chainId", delay_samples AS "delaySamples",
        polarity_inverted AS "polarityInverted", coherence, gain_db AS "gainDb",
        before_lufs AS "beforeLufs", after_lufs AS "afterLufs", residual_lu AS "residualLu",
@@ -92,6 +103,52 @@ export async function listClips(db: Db, clipSetId: string): Promise<Clip[]> {
      WHERE clip_set_id = $1 ORDER BY chain.position`,
     [clipSetId],
   );
+  return rows.map((row) => ({
+    ...row,
+    pictures: storedPictures.nullable().parse(row.pictures),
+    details: storedDetails.parse(row.details),
+  }));
+}
+
+/** Of a set that an older version pictured, its clips in order; null after the last. */
+export async function nextToPicture(
+  db: Db,
+  after: string,
+): Promise<{
+  id: string;
+  comparisonId: string;
+  clips: { chainId: string; audioId: number; reference: boolean }[];
+} | null> {
+  const [row] = await db.rows<Awaited<ReturnType<typeof nextToPicture>>>(
+    `SELECT clip_set.id, clip_set.comparison_id AS "comparisonId",
+       jsonb_agg(jsonb_build_object('chainId', chain_id, 'audioId', master_audio_id,
+         'reference', chain_id = reference_chain_id)) AS clips
+     FROM clip_set JOIN clip ON clip.clip_set_id = clip_set.id
+     WHERE clip_set.id = (
+       SELECT clip_set_id FROM clip
+       WHERE clip_set_id > $1::uuid AND coalesce((pictures->>'version')::int, 0) < $2
+       ORDER BY clip_set_id LIMIT 1)
+     GROUP BY clip_set.id`,
+    [after, PICTURES_VERSION],
+  );
+  return row ?? null;
+}
+
+export async function putPictures(
+  db: Db,
+  clipSetId: string,
+  chainId: string,
+  pictures: ClipPictures,
+): Promise<void> {
+  await db.rows('UPDATE clip SET pictures = $3 WHERE clip_set_id = $1 AND chain_id = $2', [
+    clipSetId,
+    chainId,
+    picturesText(pictures),
+  ]);
+}
+
+function picturesText(pictures: ClipPictures): string {
+  return JSON.stringify({ version: PICTURES_VERSION, ...pictures });
 }
 
 export async function insertClip(
@@ -119,7 +176,7 @@ export async function insertClip(
       clip.residualLu,
       clip.truePeakDbtp,
       clip.beforeRmsDbfs,
-      clip.pictures && JSON.stringify(clip.pictures),
+      clip.pictures && picturesText(clip.pictures),
       JSON.stringify(clip.details),
     ],
   );

@@ -1,6 +1,6 @@
 import type { Db, Tx } from '@/platform/database';
 import type { TakeRelation } from '@/core/checks/set/set-check';
-import { FACTS_VERSION, type StoredFacts, storedFacts } from './facts';
+import { FACTS_VERSION, type StoredFacts, storedFacts, storedRelation } from './facts';
 import type { Archive, Take } from './schema';
 
 export interface UploadRow {
@@ -122,7 +122,10 @@ export async function listTakes(db: Db, comparisonId: string): Promise<Omit<Take
     `SELECT ${COLUMNS} FROM take WHERE comparison_id = $1 ORDER BY created_at, file_name, channels`,
     [comparisonId],
   );
-  return rows.map(withFacts);
+  return rows.map((row) => ({
+    ...withFacts(row),
+    relation: storedRelation.nullable().parse(row.relation),
+  }));
 }
 
 /** What was measured, as this version reads it. */

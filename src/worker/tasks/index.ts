@@ -13,6 +13,7 @@ import { readMaster } from './master';
 export { alignTake } from './align';
 export { inspectTake } from './inspect';
 export { hashPackClips, packClips } from './pack';
+export { pictureClips } from './picture';
 export { recordOnBench } from './record';
 export { relateTakes } from './relate';
 export { renderClips } from './render';

@@ -1,0 +1,39 @@
+import type { ClipPictures } from '@/core/spectrum/pictures';
+import { log } from '@/platform/log';
+import { keepPictures, staleSet } from '@/steps/match/service';
+import { type Inspection, keepMeasuredAgain, staleTake } from '@/steps/takes/service';
+import type { Run } from './rendering';
+
+/** Before the first of all. */
+const FIRST = '00000000-0000-0000-0000-000000000000';
+
+async function takesAgain(run: Run): Promise<void> {
+  for (let take = await staleTake(FIRST); take; take = await staleTake(take.id)) {
+    const { audioId, channels } = take;
+    try {
+      const found = await run<Inspection>('inspectTake', { audioId, channels });
+      if (found.outcome === 'ready') await keepMeasuredAgain(take, found);
+    } catch (error) {
+      log('error', `measuring ${take.id} again: ${String(error)}`);
+    }
+  }
+}
+
+async function picturesAgain(run: Run): Promise<void> {
+  for (let set = await staleSet(FIRST); set; set = await staleSet(set.id)) {
+    try {
+      await keepPictures(set, await run<ClipPictures[]>('pictureClips', { clips: set.clips }));
+    } catch (error) {
+      log('error', `picturing ${set.id} again: ${String(error)}`);
+    }
+  }
+}
+
+/**
+ * Measures again, one after another, what an older version measured: bytes never change, so nothing is lost by it.
+ * What cannot be read now keeps what it has.
+ */
+export async function measureAgain(run: Run): Promise<void> {
+  await takesAgain(run);
+  await picturesAgain(run);
+}
