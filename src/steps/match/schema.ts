@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ContextKind, Toning } from '@/core/matching/contexts';
+import type { ContextKind } from '@/core/matching/contexts';
 import type { ProcessSettings } from '@/core/processing/settings';
 import type { ClipDetails, ClipSetFacts } from './stored';
 import type { ClipPictures } from '@/core/spectrum/pictures';
