@@ -1,19 +1,8 @@
 // Tests may look everywhere.
 const TESTS = '(\\.test\\.ts$|/test/)';
 
-const STEPS = [
-  'gear',
-  'comparisons',
-  'chains',
-  'bench',
-  'takes',
-  'match',
-  'panel',
-  'sitting',
-  'listening',
-  'results',
-  'overview',
-];
+/** Folders of steps, in the order of the work. */
+const STEPS = require('./src/steps/order.json');
 
 /** A step may use the steps before it, never a later one. */
 const order = STEPS.slice(0, -1).map((step, i) => ({

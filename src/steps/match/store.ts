@@ -60,14 +60,17 @@ export async function insertClipSet(
   return id;
 }
 
-/** In each of many comparisons, whether clips are ready or being made; those without any are left out. */
+/** In each of many comparisons, how its clips stand; those without any are left out. */
 export async function clipSetStates(
   db: Db,
   comparisonIds: readonly string[],
-): Promise<{ comparisonId: string; matched: boolean; being: boolean }[]> {
+): Promise<
+  { comparisonId: string; sets: number; worstResidualLu: number | null; being: boolean }[]
+> {
   return db.rows(
-    `SELECT comparison_id AS "comparisonId", bool_or(state = 'ready') AS matched,
-       bool_or(state = 'waiting') AS being
+    `SELECT comparison_id AS "comparisonId", count(*)::int AS sets, bool_or(state = 'waiting') AS being,
+       (array_agg((facts->>'worstResidualLu')::float8 ORDER BY created_at DESC, id)
+          FILTER (WHERE state = 'ready'))[1] AS "worstResidualLu"
      FROM clip_set WHERE comparison_id = ANY ($1::uuid[]) GROUP BY comparison_id`,
     [comparisonIds],
   );

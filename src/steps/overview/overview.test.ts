@@ -1,9 +1,18 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
 import { db, pool } from '@/platform/database';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { LIST_PAGE } from '@/platform/list-query';
+import order from '@/steps/order.json';
+import { chainsStep } from '@/steps/chains/step';
+import { matchStep } from '@/steps/match/step';
+import { sittingStep } from '@/steps/sitting/step';
+import type { Step } from '@/steps/step';
+import { takesStep } from '@/steps/takes/step';
 import { comparisonQuery } from '@/steps/comparisons/schema';
 import { insertComparison } from '@/steps/comparisons/store';
 import { comparisonList, overviewOf } from './service';
+import { nextStep, STEPS } from './steps';
 
 withTestDatabase();
 
@@ -103,4 +112,50 @@ it('takes as many queries for many as for few', async () => {
   const queries = await count(few);
   expect(queries).toBeLessThanOrEqual(6);
   expect(await count(await studioOfMany())).toBe(queries);
+});
+
+describe('steps', () => {
+  it('each have a page of their name, and rest on earlier ones only', () => {
+    const pages = path.resolve('src/app/(engineer)/comparisons/[id]');
+    for (const { id, title } of STEPS) {
+      expect(existsSync(path.join(pages, id, 'page.tsx'))).toBe(true);
+      expect(title.toLowerCase()).toBe(id);
+    }
+    const folders = STEPS.map(({ id }) => order.indexOf(id === 'question' ? 'comparisons' : id));
+    expect(folders).toEqual([...folders].sort((a, b) => a - b));
+    for (const [i, step] of STEPS.entries()) {
+      step.look((asked) => {
+        expect(STEPS.findIndex(({ id }) => id === asked.id)).toBeLessThanOrEqual(i);
+        return asked.nothing;
+      });
+    }
+  });
+
+  const CHAINS = [chainsStep, { chains: 2 }] as const;
+  const TAKES = [takesStep, { takes: 2, assigned: 2, simulated: 0 }] as const;
+  const READY = [matchStep, { sets: 1, worstResidualLu: 0.004, being: false }] as const;
+  const BEING = [matchStep, { sets: 1, worstResidualLu: null, being: true }] as const;
+  const sitting = (change: object) =>
+    [sittingStep, { ...sittingStep.nothing, sittings: 1, ...change }] as const;
+  const OPEN = { sealed: true, open: true };
+  const CLOSED = { sealed: true, closed: true };
+  it.each([
+    ['chains', []],
+    ['takes', [CHAINS]],
+    ['match', [CHAINS, TAKES]],
+    ['match', [CHAINS, TAKES, BEING]],
+    ['sitting', [CHAINS, TAKES, READY]],
+    ['sitting', [CHAINS, TAKES, READY, sitting({})]],
+    ['sitting', [CHAINS, TAKES, READY, sitting(OPEN)]],
+    // While one is open its panel comes first, whatever was closed before.
+    ['sitting', [CHAINS, TAKES, READY, sitting({ ...OPEN, ...CLOSED })]],
+    ['results', [CHAINS, TAKES, READY, sitting(CLOSED)]],
+    // Whoever names a third chain after the panel has its clips, and its answers.
+    ['results', [[chainsStep, { chains: 3 }], TAKES, READY, sitting(CLOSED)]],
+  ] as const)('say that %s is next (%#)', (next, given) => {
+    const known = <Figures>(asked: Step<string, Figures>) =>
+      (given.find(([step]) => step.id === asked.id)?.[1] as Figures | undefined) ?? asked.nothing;
+    expect(nextStep(known).step).toBe(next);
+    expect(nextStep(known).text).toMatch(/\.$/);
+  });
 });

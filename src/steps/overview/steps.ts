@@ -1,42 +1,57 @@
+import type { Db } from '@/platform/database';
+import { chainsStep } from '@/steps/chains/step';
+import { questionStep } from '@/steps/comparisons/step';
 import type { Comparison } from '@/steps/comparisons/schema';
+import { matchStep } from '@/steps/match/step';
+import { resultsStep } from '@/steps/results/step';
+import { sittingStep } from '@/steps/sitting/step';
+import type { Known, Step, StepLook } from '@/steps/step';
+import { takesStep } from '@/steps/takes/step';
 
-export const STEPS = ['question', 'chains', 'takes', 'match', 'sitting', 'results'] as const;
-export type StepName = (typeof STEPS)[number];
+/** The steps of a comparison, in the order of the work: tabs, what to do next, and the list are made of them. */
+export const STEPS = [
+  questionStep,
+  chainsStep,
+  takesStep,
+  matchStep,
+  sittingStep,
+  resultsStep,
+] as const;
+export type StepId = (typeof STEPS)[number]['id'];
 
-/** Where a comparison stands: a word per step, and what to do next. */
+/** Where a comparison stands: a tab per step, and what to do next. */
 export interface Overview {
   comparison: Comparison;
   /** Takes of the simulated bench, marked wherever the comparison is looked at. */
   simulatedTakes: number;
-  states: Record<StepName, { word: string; locked: boolean; settled: boolean }>;
-  next: { step: StepName; text: string };
+  steps: ({ id: StepId; title: string } & Omit<StepLook, 'todo'>)[];
+  next: { step: StepId; text: string };
   work: { id: string; label: string; state: string; progress: number; remark: string | null }[];
 }
 
-/** What decides the next step. */
-export interface Standing {
-  chains: number;
-  /** Chains with a take to be matched. */
-  assigned: number;
-  /** Clips are ready, or being made. */
-  matched: boolean;
-  being: boolean;
-  /** A sitting takes answers, or some was closed. */
-  open: boolean;
-  closed: boolean;
+/** What all steps know of comparisons: one query a step. */
+export async function standingsOf(
+  db: Db,
+  comparisonIds: readonly string[],
+): Promise<(comparisonId: string) => Known> {
+  const all = new Map<Step<string, unknown>, Map<string, unknown>>(
+    await Promise.all(
+      STEPS.map(async (step: Step<string, unknown>) => {
+        return [step, await step.standing(db, comparisonIds)] as const;
+      }),
+    ),
+  );
+  return (comparisonId) =>
+    <Figures>(step: Step<string, Figures>) =>
+      (all.get(step)?.get(comparisonId) as Figures | undefined) ?? step.nothing;
 }
 
-/** What is to be done next. */
-export function nextStep(standing: Standing): Overview['next'] {
-  const { chains, assigned, matched, being, open, closed } = standing;
-  if (chains < 2) return { step: 'chains', text: 'Name at least two chains.' };
-  if (assigned < 2) return { step: 'takes', text: 'Drop a take of each chain.' };
-  if (!matched) {
-    return being
-      ? { step: 'match', text: 'The clips are being made; wait a moment.' }
-      : { step: 'match', text: 'Mark the passage and match the clips.' };
+/** What is to be done next: what the first step asks for that asks for something. */
+export function nextStep(known: Known): Overview['next'] {
+  for (const step of STEPS) {
+    const { todo } = step.look(known);
+    if (todo !== null) return { step: step.id, text: todo };
   }
-  if (open) return { step: 'sitting', text: 'Share the link; close when the panel has answered.' };
-  if (closed) return { step: 'results', text: 'Read what the panel heard.' };
-  return { step: 'sitting', text: 'Plan the sitting, seal it, invite.' };
+  const { id } = STEPS[STEPS.length - 1];
+  return { step: id, text: '' };
 }

@@ -78,7 +78,9 @@ describe('planning', () => {
     const plan = await testPlan(bank.comparisonId);
     await expect(planSitting(engineer, id, plan, NOON)).rejects.toThrow('needs matched clips');
     expect(await sittingsOf(engineer, id)).toMatchObject({ sets: [], proposal: null });
-    expect((await overviewOf(engineer, id)).states.sitting).toMatchObject({ locked: true });
+    expect((await overviewOf(engineer, id)).steps).toContainEqual(
+      expect.objectContaining({ id: 'sitting', locked: true, word: 'needs clips' }),
+    );
   });
 
   it('cannot ask for nothing, for too much, or for what its task does not know', async () => {
@@ -518,9 +520,16 @@ describe('the overview', () => {
     }
     const overview = await overviewOf(engineer, id);
     expect(overview.next).toEqual({ step: 'takes', text: 'Drop a take of each chain.' });
-    expect(overview.states.match).toMatchObject({ word: 'needs two takes', locked: true });
+    expect(overview.steps.map(({ id: step, word, locked }) => [step, word, locked])).toEqual([
+      ['question', 'written', false],
+      ['chains', '2', false],
+      ['takes', 'none yet', false],
+      ['match', 'needs two takes', true],
+      ['sitting', 'needs clips', true],
+      ['results', 'opens at close', true],
+    ]);
     const matched = await overviewOf(engineer, bank.comparisonId);
-    expect(matched.states.match.word).toMatch(/^±0\.0\d LU$/);
-    expect(matched.states.takes).toMatchObject({ word: '3 of 3', settled: true });
+    expect(matched.steps[2]).toMatchObject({ id: 'takes', word: '3 of 3', settled: true });
+    expect(matched.steps[3].word).toMatch(/^±0\.0\d LU$/);
   });
 });

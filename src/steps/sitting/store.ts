@@ -587,10 +587,19 @@ export async function sittingCounts(
   db: Db,
   comparisonIds: readonly string[],
 ): Promise<
-  { comparisonId: string; open: boolean; closed: boolean; listeners: number; answers: number }[]
+  {
+    comparisonId: string;
+    sittings: number;
+    sealed: boolean;
+    open: boolean;
+    closed: boolean;
+    listeners: number;
+    answers: number;
+  }[]
 > {
   return db.rows(
-    `SELECT comparison_id AS "comparisonId", bool_or(state = 'open') AS open,
+    `SELECT comparison_id AS "comparisonId", count(*)::int AS sittings,
+       bool_or(state <> 'draft') AS sealed, bool_or(state = 'open') AS open,
        bool_or(state = 'closed') AS closed,
        sum((SELECT count(*) FROM listener WHERE sitting_id = sitting.id))::int AS listeners,
        sum((SELECT count(*) FROM answer WHERE sitting_id = sitting.id))::int AS answers

@@ -103,16 +103,16 @@ const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, rema
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 
-/** In each of many comparisons the chains that have a take to be matched; those without any are left out. */
-export async function assignedCounts(
+/** In each of many comparisons its takes, and the chains that have one to be matched; those without any are left out. */
+export async function takeCounts(
   db: Db,
   comparisonIds: readonly string[],
-): Promise<{ comparisonId: string; assigned: number }[]> {
+): Promise<{ comparisonId: string; takes: number; assigned: number; simulated: number }[]> {
   return db.rows(
-    `SELECT comparison_id AS "comparisonId", count(DISTINCT chain_id)::int AS assigned FROM take
-     WHERE comparison_id = ANY ($1::uuid[]) AND state = 'ready' AND programme = 'performance'
-       AND chain_id IS NOT NULL
-     GROUP BY comparison_id`,
+    `SELECT comparison_id AS "comparisonId", count(*)::int AS takes,
+       (count(DISTINCT chain_id) FILTER (WHERE state = 'ready' AND programme = 'performance'))::int AS assigned,
+       (count(*) FILTER (WHERE simulated))::int AS simulated
+     FROM take WHERE comparison_id = ANY ($1::uuid[]) GROUP BY comparison_id`,
     [comparisonIds],
   );
 }

@@ -5,23 +5,14 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Link from '@mui/material/Link';
 import NextLink from 'next/link';
 import type { ReactNode } from 'react';
-import { type Overview, type StepName, STEPS } from '@/steps/overview/steps';
+import type { Overview, StepId } from '@/steps/overview/steps';
 import { countWord } from '@/ui/format';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 import { Masthead } from '@/ui/Masthead';
 import { MarginNote, Sheet } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 
-const TITLES: Record<StepName, string> = {
-  question: 'Question',
-  chains: 'Chains',
-  takes: 'Takes',
-  match: 'Match',
-  sitting: 'Sitting',
-  results: 'Results',
-};
-
-function StepTabs({ overview, step }: { overview: Overview; step: StepName }) {
+function StepTabs({ overview, step }: { overview: Overview; step: StepId }) {
   return (
     <Box
       component="nav"
@@ -34,14 +25,13 @@ function StepTabs({ overview, step }: { overview: Overview; step: StepName }) {
         overflowX: 'auto',
       }}
     >
-      {STEPS.map((name) => {
-        const { word, locked, settled } = overview.states[name];
-        const here = name === step;
+      {overview.steps.map(({ id, title, word, locked, settled }) => {
+        const here = id === step;
         return (
           <Box
-            key={name}
+            key={id}
             component={NextLink}
-            href={`/comparisons/${overview.comparison.id}/${name}`}
+            href={`/comparisons/${overview.comparison.id}/${id}`}
             aria-current={here ? 'page' : undefined}
             sx={{
               flexShrink: 0,
@@ -60,7 +50,7 @@ function StepTabs({ overview, step }: { overview: Overview; step: StepName }) {
               '&:focus-visible': { outline: `2px solid ${token('pen')}`, outlineOffset: -3 },
             }}
           >
-            <Box sx={{ fontSize: '0.84rem', fontWeight: here ? 600 : 400 }}>{TITLES[name]}</Box>
+            <Box sx={{ fontSize: '0.84rem', fontWeight: here ? 600 : 400 }}>{title}</Box>
             <Box
               sx={{
                 fontFamily: FACES.mono,
@@ -89,7 +79,7 @@ export function ComparisonFrame({
   name: string;
   seen: string;
   overview: Overview;
-  step: StepName;
+  step: StepId;
   /** The step's own notes for the margin. */
   remarks?: ReactNode;
   children: ReactNode;
