@@ -21,7 +21,7 @@ module.exports = {
       from: { path: '^src/core/', pathNot: TESTS },
       to: {
         pathNot:
-          '^src/core/|node_modules/(fft\\.js|ml-matrix|pure-rand|papaparse|@types/papaparse|@stdlib|zod)/',
+          '^src/core/|node_modules/(fft\\.js|ml-matrix|pure-rand|papaparse|@types/papaparse|@stdlib|zod|canonicalize)/',
       },
     },
     {

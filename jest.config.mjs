@@ -9,6 +9,8 @@ const config = {
   testMatch: ['**/*.test.ts'],
   moduleNameMapper: {
     '^@/(.*)$': '<rootDir>/src/$1',
+    // Its only entry is for imports, and these tests require.
+    '^canonicalize$': '<rootDir>/node_modules/canonicalize/lib/canonicalize.js',
     '^server-only$': '<rootDir>/src/platform/test/server-only.ts',
   },
   transform: {
@@ -21,7 +23,7 @@ const config = {
     ],
   },
   transformIgnorePatterns: [
-    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser)/)',
+    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser|canonicalize)/)',
   ],
 };
 

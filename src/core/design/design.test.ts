@@ -12,7 +12,7 @@ import {
   signTestPower,
   trialsNeeded,
 } from './power';
-import { canonicalJson, sha256Hex } from './seal';
+import { canonicalJson, type Json, sha256Hex } from './seal';
 import { listenerMinutes } from './time-budget';
 import { williams } from './williams';
 import { CODE_WORDS } from './words';
@@ -224,6 +224,16 @@ describe('incomplete blocks', () => {
 });
 
 describe('seal', () => {
+  it('is canonical as RFC 8785 shows it (3.2.2)', () => {
+    const given =
+      '{"numbers":[333333333.33333329,1E30,4.50,2e-3,0.000000000000000000000000001],' +
+      '"string":"\\u20ac$\\u000F\\u000aA\'\\u0042\\u0022\\u005c\\\\\\"\\/","literals":[null,true,false]}';
+    expect(canonicalJson(JSON.parse(given) as Json)).toBe(
+      '{"literals":[null,true,false],"numbers":[333333333.3333333,1e+30,4.5,0.002,1e-27],' +
+        '"string":"€$\\u000f\\nA\'B\\"\\\\\\\\\\"/"}',
+    );
+  });
+
   it('is canonical whatever the order of names', () => {
     expect(canonicalJson({ b: [1, 'ü', null], a: { d: true, c: 0.5 } })).toBe(
       '{"a":{"c":0.5,"d":true},"b":[1,"ü",null]}',

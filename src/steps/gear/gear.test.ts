@@ -3,11 +3,13 @@ import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { seedGear } from '@/worker/demo-gear';
 import { gearCsv, readGearCsv } from './csv';
 import { readCurve } from './curve';
-import { type Gear, gearDraft } from './schema';
+import { type Gear, GEAR_PAGE, gearDraft, gearQuery } from './schema';
 import {
+  accessoriesFound,
   addGear,
   changeGear,
   exportGear,
+  gearListOf,
   gearOf,
   importGear,
   removeGear,
@@ -238,5 +240,84 @@ describe('curves', () => {
     );
     await setCurve(engineer, id, 'impedance', '', version + 1);
     expect((await named('Moor D1')).impedanceCurve).toBeNull();
+  });
+});
+
+describe('the list', () => {
+  const asked = (given: Record<string, unknown>) => gearQuery.parse(given);
+  const MANY = GEAR_PAGE + 7;
+
+  async function studioOfMany(): Promise<SignedIn> {
+    const owner = await testEngineer(`Owner ${Math.random()}`);
+    const rows = Array.from({ length: MANY }, (_, i) => {
+      const kind = i % 3 === 0 ? 'accessory' : 'microphone';
+      // Several cost the same, some have no price; every fifth has marks.
+      const price = i % 4 === 0 ? '' : String((i * 37) % 50);
+      return `Item ${i},${kind},${price},${i % 5 === 0 ? 1 + (i % 4) : ''},${kind === 'microphone' && i % 2 ? '12' : ''}`;
+    });
+    const header = 'name,kind,price,mark: build,self-noise (dBA)';
+    await importGear(owner, [header, ...rows].join('\n'), true, NOON);
+    return owner;
+  }
+
+  it('pages through every item once, in each order', async () => {
+    const owner = await studioOfMany();
+    for (const sort of ['kind', 'name', 'price', '-price', 'marks', '-marks', '-ownership']) {
+      const pages = await Promise.all(
+        ['1', '2'].map((page) => gearListOf(owner, asked({ sort, page }))),
+      );
+      const items = pages.flatMap((page) => page.items);
+      expect(new Set(items.map(({ id }) => id)).size).toBe(MANY);
+      expect(pages.map((page) => page.items.length)).toEqual([GEAR_PAGE, 7]);
+      if (!sort.endsWith('price')) continue;
+      // Without a price comes last, whichever way round.
+      const prices = items.map(({ priceCents }) => priceCents);
+      const known = prices.filter((price) => price !== null);
+      const ordered = [...known].sort((a, b) => (sort === 'price' ? a - b : b - a));
+      expect(prices).toEqual([...ordered, ...prices.slice(known.length).map(() => null)]);
+    }
+  });
+
+  it('says of the whole what one page cannot', async () => {
+    const owner = await studioOfMany();
+    const list = await gearListOf(owner, asked({ q: 'ITEM 10', page: '99' }));
+    // 10 and 100 to 106.
+    expect(list).toMatchObject({ found: 8, all: MANY, simulated: false, query: { page: 1 } });
+    const whole = await gearOf(owner);
+    const bare = whole.filter(({ kind, specs }) => kind === 'microphone' && !specs.selfNoiseDba);
+    expect(list.bare).toBe(bare.length);
+    expect(list.bareNames).toHaveLength(6);
+    const odd = await gearListOf(owner, asked({ sort: '-name; DROP TABLE gear', q: ['x'] }));
+    expect(odd.query).toEqual({ q: '', sort: 'kind', page: 1 });
+  });
+
+  it('finds what was typed as it is written, and nobody else’s', async () => {
+    const owner = await testEngineer('Finding');
+    const stranger = await testEngineer('Strange');
+    await addGear(owner, draft('50% felt_ring', { kind: 'accessory' }), NOON);
+    await addGear(owner, draft('Felt mount', { kind: 'accessory' }), NOON);
+    await addGear(owner, draft('Felt 7'), NOON);
+    await addGear(stranger, draft('felt of others', { kind: 'accessory' }), NOON);
+    const names = async (q: string) => (await accessoriesFound(owner, q)).map(({ name }) => name);
+    expect(await names('FELT')).toEqual(['50% felt_ring', 'Felt mount']);
+    expect(await names('%')).toEqual(['50% felt_ring']);
+    expect(await names('_')).toEqual(['50% felt_ring']);
+    const { items } = await gearListOf(owner, asked({ q: 'felt' }));
+    expect(items.map(({ name }) => name)).toEqual(['Felt 7', '50% felt_ring', 'Felt mount']);
+  });
+
+  it('names what an item comes with', async () => {
+    const owner = await testEngineer('Naming');
+    const ids = await Promise.all(
+      ['Zinc clip', 'ash case'].map((name) =>
+        addGear(owner, draft(name, { kind: 'accessory' }), NOON),
+      ),
+    );
+    await addGear(owner, draft('Kern', { accessoryIds: ids }), NOON);
+    const { items } = await gearListOf(owner, asked({}));
+    expect(items[0].accessories).toEqual([
+      { id: ids[1], name: 'ash case' },
+      { id: ids[0], name: 'Zinc clip' },
+    ]);
   });
 });

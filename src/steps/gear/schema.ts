@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { listQueryOf } from '@/platform/list-query';
 import type { GearItem } from '@/core/chain/item';
 import { fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/kinds';
 import {
@@ -128,6 +129,37 @@ export interface Gear extends Omit<GearItem, 'impedanceCurve'>, Omit<GearDraft, 
   responseCurve: CurvePoint[] | null;
   simulated: boolean;
   version: number;
+}
+
+/** Items on a page: with fewer, everything is seen and edited at once. */
+export const GEAR_PAGE = 100;
+
+/** Ways to sort the list; with a minus the other way round. */
+const SORTS = ['kind', 'name', 'maker', 'price', 'ownership', 'marks'] as const;
+export type GearSort = (typeof SORTS)[number];
+export const gearQuery = listQueryOf([
+  ...SORTS,
+  ...SORTS.map((sort) => `-${sort}` as const),
+] as const);
+export type GearQuery = z.infer<typeof gearQuery>;
+
+/** An item as the list shows it. */
+export interface ListedGear extends Gear {
+  accessories: { id: string; name: string }[];
+}
+
+/** A page of the gear list, and what is to be said of the whole. */
+export interface GearList {
+  query: GearQuery;
+  items: ListedGear[];
+  /** Items that hold the text that is looked for. */
+  found: number;
+  all: number;
+  /** Whether something is of the demo. */
+  simulated: boolean;
+  /** Items that could have specs and have none: the first names, and how many there are. */
+  bare: number;
+  bareNames: string[];
 }
 
 /** A row as it lies in the database: its JSON is read with the shapes above. */

@@ -3,14 +3,17 @@ import { notFound, UserError } from '@/platform/errors';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { type ImportPreview, gearCsv, readGearCsv } from './csv';
 import { readCurve } from './curve';
-import type { Gear, GearDraft } from './schema';
+import { type Gear, GEAR_PAGE, type GearDraft, type GearList, type GearQuery } from './schema';
 import {
   chainsWith,
   circularAccessories,
+  countGear,
   countOwn,
   insertGear,
   listGear,
   markDeleted,
+  namesOfGear,
+  pageOfGear,
   setAccessories,
   updateCurve,
   updateGear,
@@ -21,6 +24,23 @@ const CHANGED_ELSEWHERE =
   'This item was changed in another window meanwhile; that version is kept. Look at it, then write yours again.';
 const MOST_ITEMS = 20_000;
 
+/** A page of the list; whoever asks for one behind the last gets the last. Two queries, whatever its size. */
+export async function gearListOf({ studioId }: SignedIn, query: GearQuery): Promise<GearList> {
+  const counts = await countGear(db(), studioId, query.q);
+  const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / GEAR_PAGE)));
+  const shown = { ...query, page };
+  return { query: shown, items: await pageOfGear(db(), studioId, shown), ...counts };
+}
+
+/** Accessories by their names, the first that fit what is typed. */
+export async function accessoriesFound(
+  { studioId }: SignedIn,
+  q: string,
+): Promise<{ id: string; name: string }[]> {
+  return namesOfGear(db(), studioId, 'accessory', q);
+}
+
+/** The whole list, for what is made of it. */
 export async function gearOf(engineer: SignedIn): Promise<Gear[]> {
   return listGear(db(), engineer.studioId);
 }

@@ -1,7 +1,19 @@
-import { GEAR_KINDS } from '@/core/chain/kinds';
+import { fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/kinds';
 import type { CurvePoint } from '@/core/chain/specs';
 import type { Db } from '@/platform/database';
-import { type Gear, type GearDraft, storedJson } from './schema';
+import { LIST_PAGE } from '@/platform/list-query';
+import {
+  type Gear,
+  GEAR_PAGE,
+  type GearDraft,
+  type GearList,
+  type GearQuery,
+  type GearSort,
+  type ListedGear,
+  storedJson,
+} from './schema';
+
+const BARE_NAMES = 6;
 
 const COLUMNS = `id, name, kind, maker, specs, price_cents AS "priceCents", ownership, condition, notes,
   scores, impedance_curve AS "impedanceCurve", response_curve AS "responseCurve", simulated, version,
@@ -20,6 +32,74 @@ export async function listGear(db: Db, ownerId: string, deletedToo = false): Pro
     [ownerId, deletedToo, GEAR_KINDS],
   );
   return rows.map(read);
+}
+
+/** How the list can be sorted; equal ones in the usual order, so that none is passed over from page to page. */
+const ORDERS: Record<GearSort, string> = {
+  kind: 'array_position($2::text[], kind)',
+  name: 'lower(name)',
+  maker: 'lower(maker)',
+  price: 'price_cents',
+  ownership: 'ownership',
+  marks: '(SELECT avg(mark::numeric) FROM jsonb_each_text(scores) AS given (score, mark))',
+};
+const USUAL_ORDER = `${ORDERS.kind}, lower(name), id`;
+const FOUND = `FROM gear WHERE owner_id = $1 AND deleted_at IS NULL AND position(lower($3) IN
+  lower(name || ' ' || kind || ' ' || maker || ' ' || condition || ' ' || notes)) > 0`;
+
+function orderOf(sort: GearQuery['sort']): string {
+  const down = sort.startsWith('-');
+  const order = ORDERS[(down ? sort.slice(1) : sort) as GearSort];
+  return `${order} ${down ? 'DESC' : 'ASC'} NULLS LAST, ${USUAL_ORDER}`;
+}
+
+/** One page of a studio's list. */
+export async function pageOfGear(
+  db: Db,
+  ownerId: string,
+  { q, sort, page }: GearQuery,
+): Promise<ListedGear[]> {
+  const rows = await db.rows<ListedGear>(
+    `SELECT ${COLUMNS},
+       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', other.id, 'name', other.name) ORDER BY lower(other.name)), '[]')
+        FROM gear_accessory JOIN gear AS other ON other.id = accessory_id WHERE gear_id = gear.id) AS accessories
+     ${FOUND} ORDER BY ${orderOf(sort)} LIMIT $4 OFFSET $5`,
+    [ownerId, GEAR_KINDS, q, GEAR_PAGE, (page - 1) * GEAR_PAGE],
+  );
+  return rows.map((row) => ({ ...row, ...storedJson.parse(row) }));
+}
+
+/** Of a whole list what its first look says: how many, in how many a text was found, of how many nothing is known. */
+export async function countGear(
+  db: Db,
+  ownerId: string,
+  q: string,
+): Promise<Omit<GearList, 'query' | 'items'>> {
+  const withSpecs = GEAR_KINDS.filter((kind) => fieldsOf(kind).length > 0);
+  const [row] = await db.rows<Omit<GearList, 'query' | 'items'>>(
+    `WITH mine AS (SELECT id, lower(name) AS place, name, simulated, kind = ANY($2::text[]) AND specs = '{}' AS bare
+       FROM gear WHERE owner_id = $1 AND deleted_at IS NULL)
+     SELECT (SELECT count(*)::int ${FOUND}) AS found, count(*)::int AS all,
+       coalesce(bool_or(simulated), false) AS simulated, (count(*) FILTER (WHERE bare))::int AS bare,
+       coalesce((array_agg(name ORDER BY place, id) FILTER (WHERE bare))[1:${BARE_NAMES}], '{}') AS "bareNames"
+     FROM mine`,
+    [ownerId, withSpecs, q],
+  );
+  return row;
+}
+
+/** The first items of a kind in whose name a text is found, by name. */
+export async function namesOfGear(
+  db: Db,
+  ownerId: string,
+  kind: GearKind,
+  q: string,
+): Promise<{ id: string; name: string }[]> {
+  return db.rows(
+    `SELECT id, name FROM gear WHERE owner_id = $1 AND deleted_at IS NULL AND kind = $2
+       AND position(lower($3) IN lower(name)) > 0 ORDER BY lower(name), id LIMIT $4`,
+    [ownerId, kind, q, LIST_PAGE],
+  );
 }
 
 /** Items by their ids, deleted ones too: chains still hold them. */

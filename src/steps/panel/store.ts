@@ -50,14 +50,26 @@ export async function countPanel(
   return row;
 }
 
-/** Who can be asked, by name alone. */
-export async function listAliases(
+export async function panelSize(db: Db, ownerId: string): Promise<number> {
+  const [{ size }] = await db.rows<{ size: number }>(
+    'SELECT count(*)::int AS size FROM panelist WHERE owner_id = $1',
+    [ownerId],
+  );
+  return size;
+}
+
+/** The first people in whose name a text is found, by name, without some. */
+export async function namesOfPanel(
   db: Db,
   ownerId: string,
-): Promise<{ id: string; alias: string }[]> {
-  return db.rows('SELECT id, alias FROM panelist WHERE owner_id = $1 ORDER BY lower(alias)', [
-    ownerId,
-  ]);
+  q: string,
+  without: readonly string[],
+): Promise<{ id: string; name: string }[]> {
+  return db.rows(
+    `SELECT id, alias AS name FROM panelist WHERE owner_id = $1 AND position(lower($2) IN lower(alias)) > 0
+       AND id <> ALL ($3::uuid[]) ORDER BY lower(alias), id LIMIT $4`,
+    [ownerId, q, without, LIST_PAGE],
+  );
 }
 
 export async function insertPanelist(

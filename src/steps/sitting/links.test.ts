@@ -9,6 +9,7 @@ import { addPanelist, changePanelist, panelOf } from '@/steps/panel/service';
 import { bankWithClips, HERE, openTestSitting } from '@/steps/test/bank';
 import {
   addLinks,
+  askableOf,
   changeLink,
   changeSharedLink,
   closeSitting,
@@ -162,6 +163,19 @@ describe('a link of one’s own', () => {
     expect(await viewFor(link.token, seat)).toMatchObject({ answered: 1 });
   });
 
+  it('can be given to whoever has none, found by what is typed', async () => {
+    const { comparisonId, sittingId } = await invited('Oona Berg');
+    await addPanelist(engineer, person('Oona Dahl'), NOON);
+    const names = async (q: string) =>
+      (await askableOf(engineer, comparisonId, sittingId, q)).map(({ name }) => name);
+    expect(await names('OONA')).toEqual(['Oona Dahl']);
+    expect(await names('%')).toEqual([]);
+    const stranger = await testEngineer('Asking strangers');
+    await expect(askableOf(stranger, comparisonId, sittingId, '')).rejects.toMatchObject({
+      status: 404,
+    });
+  });
+
   it('is for people of one’s own panel and open sittings only', async () => {
     const stranger = await testEngineer('Somebody Else');
     const theirs = await addPanelist(stranger, person('Foreign'), NOON);
@@ -308,8 +322,8 @@ describe('the panel', () => {
     await answer(link.token, seat, given(1), NOON);
     await forgetPanelist(engineer, panelistId, NOON);
     await expect(viewFor(link.token, undefined)).rejects.toMatchObject({ status: 404 });
-    const { sittings, panel } = await sittingsOf(engineer, comparisonId);
-    expect(panel.map(({ alias }) => alias)).not.toContain('Filip');
+    const { sittings } = await sittingsOf(engineer, comparisonId);
+    expect(await askableOf(engineer, comparisonId, sittingId, 'filip')).toEqual([]);
     const sitting = sittings.find(({ id }) => id === sittingId);
     expect(sitting?.listeners).toMatchObject([{ alias: 'Listener 1 (forgotten)', answers: 1 }]);
     const traces = await db().rows(

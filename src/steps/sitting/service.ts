@@ -25,7 +25,7 @@ import { listPassages } from '@/steps/comparisons/store';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import type { ClipSetFacts } from '@/steps/match/stored';
 import { listClipSets } from '@/steps/match/store';
-import { deletePanelist, listAliases, seatsOf } from '@/steps/panel/store';
+import { deletePanelist, namesOfPanel, panelSize, seatsOf } from '@/steps/panel/store';
 import { accountOf, type ClipFacts } from './account';
 import type {
   NamedListening,
@@ -99,7 +99,8 @@ export interface SittingView {
     tellings: Telling[];
   })[];
   /** Who can be asked. */
-  panel: { id: string; alias: string }[];
+  /** How many people are on the panel. */
+  panel: number;
   /** What a new sitting would start from. */
   proposal: SittingDraft | null;
 }
@@ -176,7 +177,7 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
     comparison,
     sets,
     sittings: views,
-    panel: await listAliases(db(), engineer.studioId),
+    panel: await panelSize(db(), engineer.studioId),
     proposal: first ? proposalFor(first) : null,
   };
 }
@@ -639,6 +640,21 @@ export interface FreshLink {
 }
 
 /** Gives people of the panel a link of their own, and keeps a seat for each; whoever has one keeps it. */
+/** People of the panel who have no link to a sitting yet, the first whose name fits what is typed. */
+export async function askableOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  q: string,
+): Promise<{ id: string; name: string }[]> {
+  await comparisonOf(engineer, comparisonId);
+  const sittings = await listSittings(db(), comparisonId);
+  if (!sittings.some(({ id }) => id === sittingId)) throw notFound('sitting');
+  const links = (await listLinks(db(), [sittingId])).get(sittingId) ?? [];
+  const linked = links.map(({ panelistId }) => panelistId);
+  return namesOfPanel(db(), engineer.studioId, q, linked);
+}
+
 export async function addLinks(
   engineer: SignedIn,
   comparisonId: string,

@@ -1,10 +1,16 @@
 import { connection } from 'next/server';
 import { engineerOrSignIn } from '@/platform/sign-in/session';
-import { gearOf } from '@/steps/gear/service';
+import { gearQuery } from '@/steps/gear/schema';
+import { gearListOf } from '@/steps/gear/service';
 import { GearScreen } from '@/steps/gear/ui/GearScreen';
 
-export default async function GearPage() {
+interface Props {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}
+
+export default async function GearPage({ searchParams }: Props) {
   await connection();
   const engineer = await engineerOrSignIn();
-  return <GearScreen name={engineer.name} gear={await gearOf(engineer)} />;
+  const query = gearQuery.parse(await searchParams);
+  return <GearScreen name={engineer.name} list={await gearListOf(engineer, query)} />;
 }

@@ -1,6 +1,5 @@
 'use client';
 
-import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
@@ -21,7 +20,8 @@ import {
   itemFromCells,
   plain,
 } from '@/steps/gear/cells';
-import { type Gear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
+import { type ListedGear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
+import { type Found, FoundPicker } from '@/ui/FoundPicker';
 import { token } from '@/ui/tokens';
 import { numberHint } from '@/ui/DecimalField';
 import { useSend } from '@/ui/useSend';
@@ -40,24 +40,14 @@ function hintOf(header: string, text: string): string | undefined {
 }
 
 /** All that is written about one item. Fields hold text as it is typed; commas or points before decimals. */
-export function GearDialog({
-  gear,
-  all,
-  onClose,
-}: {
-  gear: Gear | null;
-  all: Gear[];
-  onClose: () => void;
-}) {
+export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose: () => void }) {
   const { send, busy } = useSend();
   const [cells, setCells] = useState<Record<string, string>>(() =>
     Object.fromEntries(
       COLUMNS.map((column) => [column.header, gear ? column.write(gear, () => '') : '']),
     ),
   );
-  const [accessories, setAccessories] = useState<Gear[]>(() =>
-    all.filter(({ id }) => gear?.accessoryIds.includes(id)),
-  );
+  const [accessories, setAccessories] = useState<Found[]>(gear?.accessories ?? []);
   const [faults, setFaults] = useState<Record<string, string>>({});
   const written = JSON.stringify([cells, accessories.map(({ id }) => id)]);
   const [opened] = useState(written);
@@ -148,21 +138,12 @@ export function GearDialog({
           In use
         </Typography>
         <Box sx={{ display: 'grid', gap: 2 }}>
-          <Autocomplete
-            multiple
-            size="small"
-            options={all.filter(({ id, kind: of }) => id !== gear?.id && of === 'accessory')}
+          <FoundPicker
+            label="Comes with"
+            helperText="Mounts, clips, supplies: they count in the price of a chain."
+            from="/api/gear/accessories"
             value={accessories}
-            onChange={(_, chosen) => setAccessories(chosen)}
-            getOptionLabel={({ name }) => name}
-            isOptionEqualToValue={(a, b) => a.id === b.id}
-            renderInput={(parameters) => (
-              <TextField
-                {...parameters}
-                label="Comes with"
-                helperText="Mounts, clips, supplies: they count in the price of a chain."
-              />
-            )}
+            onChange={setAccessories}
           />
           <TextField
             label="Notes"

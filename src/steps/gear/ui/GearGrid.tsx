@@ -4,12 +4,21 @@ import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
-import { DataGrid, type GridColDef } from '@mui/x-data-grid';
+import { DataGrid, type GridColDef, type GridSortModel } from '@mui/x-data-grid';
 import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
 import { GEAR_KINDS } from '@/core/chain/kinds';
 import { BY_HEADER, itemFromCells, plain } from '@/steps/gear/cells';
-import { type Gear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
+import {
+  type Gear,
+  GEAR_PAGE,
+  type GearList,
+  type GearQuery,
+  type GearSort,
+  type ListedGear,
+  OWNERSHIPS,
+  SCORES,
+} from '@/steps/gear/schema';
 import { money } from '@/ui/format';
 import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -18,9 +27,19 @@ import { specLine } from './spec-line';
 /** Columns that are edited in place; the name in the grid is the header of the cell. */
 const IN_PLACE = ['name', 'kind', 'maker', 'price (€)', 'ownership', 'condition', 'notes'] as const;
 type InPlace = (typeof IN_PLACE)[number];
-type Row = Record<InPlace, string> & { id: string; gear: Gear };
+type Row = Record<InPlace, string> & { id: string; gear: ListedGear };
 
-function rowOf(gear: Gear): Row {
+/** Columns that the list can be sorted by, and what its address calls them. */
+const SORTED: Record<string, GearSort> = {
+  name: 'name',
+  kind: 'kind',
+  maker: 'maker',
+  'price (€)': 'price',
+  ownership: 'ownership',
+  marks: 'marks',
+};
+
+function rowOf(gear: ListedGear): Row {
   const cells = IN_PLACE.map((header) => {
     const column = BY_HEADER.get(plain(header));
     return [header, column?.write(gear, () => '') ?? ''] as const;
@@ -34,27 +53,25 @@ function marksOf({ scores }: Gear): number | null {
 }
 
 export function GearGrid({
-  gear,
+  list: { items, query, found },
   onOpen,
   onRemove,
+  onGo,
 }: {
-  gear: Gear[];
+  list: GearList;
   onOpen: (gear: Gear) => void;
   onRemove: (gear: Gear) => void;
+  onGo: (change: Partial<GearQuery>) => void;
 }) {
   const { send } = useSend();
   const { enqueueSnackbar } = useSnackbar();
-  const rows = useMemo(() => gear.map(rowOf), [gear]);
-  const names = useMemo(() => new Map(gear.map(({ id, name }) => [id, name])), [gear]);
-  const columns = useMemo(
-    (): GridColDef<Row>[] => [
+  const rows = useMemo(() => items.map(rowOf), [items]);
+  const columns = useMemo(() => {
+    const all: GridColDef<Row>[] = [
       {
         field: 'actions',
         headerName: 'Open, remove',
         width: 88,
-        sortable: false,
-        filterable: false,
-        disableColumnMenu: true,
         renderHeader: () => null,
         renderCell: ({ row }) => (
           <>
@@ -108,7 +125,6 @@ export function GearGrid({
         align: 'right',
         headerAlign: 'right',
         editable: true,
-        sortComparator: (a, b) => Number(a) - Number(b),
         renderCell: ({ row }) => (
           <span style={{ fontFamily: FACES.mono, fontVariantNumeric: 'tabular-nums' }}>
             {money(row.gear.priceCents).replace(' €', '')}
@@ -127,11 +143,7 @@ export function GearGrid({
         field: 'accessories',
         headerName: 'Comes with',
         width: 170,
-        valueGetter: (_, { gear: item }) =>
-          item.accessoryIds
-            .map((id) => names.get(id) ?? '')
-            .sort()
-            .join(', '),
+        valueGetter: (_, { gear: item }) => item.accessories.map(({ name }) => name).join(', '),
       },
       {
         field: 'marks',
@@ -145,9 +157,15 @@ export function GearGrid({
       },
       { field: 'condition', headerName: 'Condition', width: 150, editable: true },
       { field: 'notes', headerName: 'Notes', width: 200, editable: true },
-    ],
-    [names, onOpen, onRemove],
-  );
+    ];
+    return all.map((column) => ({ ...column, sortable: column.field in SORTED }));
+  }, [onOpen, onRemove]);
+  const down = query.sort.startsWith('-');
+  const sorted = Object.keys(SORTED).find((field) => SORTED[field] === query.sort.replace('-', ''));
+  const sort = ([by]: GridSortModel) => {
+    const named = by ? SORTED[by.field] : undefined;
+    onGo({ sort: named ? (by.sort === 'desc' ? `-${named}` : named) : 'kind' });
+  };
   /** Keeps one changed row; a cell that cannot be true goes back, with the reason. */
   const keep = async (now: Row, before: Row): Promise<Row> => {
     const changed = IN_PLACE.filter((header) => now[header] !== before[header]);
@@ -174,8 +192,16 @@ export function GearGrid({
         processRowUpdate={keep}
         density="compact"
         disableRowSelectionOnClick
-        initialState={{ pagination: { paginationModel: { pageSize: 100 } } }}
-        pageSizeOptions={[25, 50, 100]}
+        disableColumnMenu
+        sortingMode="server"
+        sortModel={sorted ? [{ field: sorted, sort: down ? 'desc' : 'asc' }] : []}
+        onSortModelChange={sort}
+        paginationMode="server"
+        rowCount={found}
+        paginationModel={{ page: query.page - 1, pageSize: GEAR_PAGE }}
+        onPaginationModelChange={({ page }) => onGo({ page: page + 1 })}
+        pageSizeOptions={[GEAR_PAGE]}
+        hideFooter={found <= GEAR_PAGE}
         sx={{
           border: 0,
           borderTop: `1px solid ${token('ink')}`,

@@ -1,12 +1,14 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
+import NextLink from 'next/link';
 import { useCallback, useState } from 'react';
-import { fieldsOf } from '@/core/chain/kinds';
-import type { Gear } from '@/steps/gear/schema';
+import type { Gear, GearList } from '@/steps/gear/schema';
 import { countWord } from '@/ui/format';
+import { FEW, SearchField, useList } from '@/ui/lists';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { useSend } from '@/ui/useSend';
@@ -19,12 +21,14 @@ const GearGrid = dynamic(() => import('./GearGrid').then((module) => module.Gear
   loading: () => <Typography>The table is being laid out …</Typography>,
 });
 
-export function GearScreen({ name, gear }: { name: string; gear: Gear[] }) {
+export function GearScreen({ name, list }: { name: string; list: GearList }) {
+  const { items, query, found, all, bare, bareNames, simulated } = list;
   const { send } = useSend();
   const offerUndo = useUndo();
   const [open, setOpen] = useState<string | null>(null);
   const [importing, setImporting] = useState(false);
-  const shown = gear.find(({ id }) => id === open) ?? null;
+  const go = useList('/gear', query, 'kind');
+  const shown = items.find(({ id }) => id === open) ?? null;
   const openItem = useCallback((item: Gear) => setOpen(item.id), []);
   const remove = useCallback(
     async (item: Gear) => {
@@ -33,53 +37,38 @@ export function GearScreen({ name, gear }: { name: string; gear: Gear[] }) {
     },
     [send, offerUndo],
   );
-  const bare = gear.filter(
-    ({ kind, specs }) => fieldsOf(kind).length > 0 && Object.keys(specs).length === 0,
-  );
   return (
     <StudioFrame
       name={name}
       margin={
         <>
           <MarginNote title="Next">
-            {gear.length === 0
+            {all === 0
               ? 'Write down what the studio has, or bring a list in.'
               : 'Build chains of it in a comparison.'}
           </MarginNote>
-          {bare.length > 0 && (
+          {bare > 0 && (
             <MarginNote title="Nothing known yet">
-              {bare
-                .slice(0, 6)
-                .map(({ name: item }) => item)
-                .join(', ')}
-              {bare.length > 6 ? ` and ${bare.length - 6} more` : ''}. The gain ladder has to assume
-              all of it.
+              {bareNames.join(', ')}
+              {bare > bareNames.length ? ` and ${bare - bareNames.length} more` : ''}. The gain
+              ladder has to assume all of it.
             </MarginNote>
           )}
           <MarginNote title="Keys">
             Arrows move, Enter writes in a cell, Escape puts it back.
           </MarginNote>
-          {gear.some(({ simulated }) => simulated) && (
+          {simulated && (
             <MarginNote title="Simulated">Gear and makers of the demo are made up.</MarginNote>
           )}
         </>
       }
     >
       <PageHeading
-        finding={
-          gear.length === 0
-            ? 'No gear written down yet'
-            : `${countWord(gear.length, 'item')} of gear`
-        }
+        finding={all === 0 ? 'No gear written down yet' : `${countWord(all, 'item')} of gear`}
         aside="What a chain can be made of: what it costs, what its data sheet says, and how it is to work with."
         action={
           <>
-            <Button
-              component="a"
-              href="/api/gear/file"
-              variant="outlined"
-              disabled={gear.length === 0}
-            >
+            <Button component="a" href="/api/gear/file" variant="outlined" disabled={all === 0}>
               Export
             </Button>
             <Button variant="outlined" onClick={() => setImporting(true)}>
@@ -91,16 +80,24 @@ export function GearScreen({ name, gear }: { name: string; gear: Gear[] }) {
           </>
         }
       />
-      {gear.length === 0 ? (
+      {(all > FEW || query.q !== '') && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
+      {all === 0 ? (
         <Typography sx={{ maxWidth: '60ch' }}>
           Microphones, boosters, preamps, converters and what holds them. Names and prices are
           enough to begin with; each spec that is added makes the gain ladder surer.
         </Typography>
+      ) : found === 0 ? (
+        <Typography>
+          Nothing of the gear has “{query.q}” in its name or what is written of it.{' '}
+          <Link component={NextLink} href="/gear">
+            Show all
+          </Link>
+        </Typography>
       ) : (
-        <GearGrid gear={gear} onOpen={openItem} onRemove={(item) => void remove(item)} />
+        <GearGrid list={list} onOpen={openItem} onRemove={(item) => void remove(item)} onGo={go} />
       )}
       {(shown ?? open === 'new') && (
-        <GearDialog key={open} gear={shown} all={gear} onClose={() => setOpen(null)} />
+        <GearDialog key={open} gear={shown} onClose={() => setOpen(null)} />
       )}
       {importing && <ImportDialog onClose={() => setImporting(false)} />}
     </StudioFrame>

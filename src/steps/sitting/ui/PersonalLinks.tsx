@@ -1,17 +1,16 @@
 'use client';
 
-import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { PersonalLink } from '@/steps/sitting/schema';
 import type { FreshLink } from '@/steps/sitting/service';
+import { type Found, FoundPicker } from '@/ui/FoundPicker';
 import { ShownOnce } from '@/ui/ShownOnce';
 import { token as colour } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -34,12 +33,12 @@ export function PersonalLinks({
   /** Where listeners' links begin. */
   listen: string;
   links: readonly PersonalLink[];
-  panel: readonly { id: string; alias: string }[];
+  /** How many people are on the panel. */
+  panel: number;
 }) {
   const { send, busy } = useSend();
   const [fresh, setFresh] = useState<readonly { name: string; link: string }[]>([]);
-  const [chosen, setChosen] = useState<{ id: string; alias: string }[]>([]);
-  const free = panel.filter(({ id }) => !links.some(({ panelistId }) => panelistId === id));
+  const [chosen, setChosen] = useState<Found[]>([]);
   const ask = async () => {
     const panelistIds = chosen.map(({ id }) => id);
     const made = await send<{ links: FreshLink[] }>('POST', `${base}/links`, { panelistIds });
@@ -95,19 +94,13 @@ export function PersonalLinks({
         </Table>
       )}
       <ShownOnce links={fresh} />
-      {free.length > 0 && (
+      {panel > 0 && (
         <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1.5, maxWidth: 760 }}>
-          <Autocomplete
-            multiple
-            size="small"
-            sx={{ flex: 1 }}
-            options={free}
+          <FoundPicker
+            label="From the panel"
+            from={`${base}/askable`}
             value={chosen}
-            getOptionKey={({ id }) => id}
-            getOptionLabel={({ alias }) => alias}
-            isOptionEqualToValue={(one, other) => one.id === other.id}
-            onChange={(_, value) => setChosen(value)}
-            renderInput={(params) => <TextField {...params} label="From the panel" />}
+            onChange={setChosen}
           />
           <Button
             variant="outlined"
@@ -118,7 +111,7 @@ export function PersonalLinks({
           </Button>
         </Box>
       )}
-      {panel.length === 0 && (
+      {panel === 0 && (
         <Typography sx={{ mt: 1, fontSize: '0.875rem' }}>
           Nobody is written down yet; add listeners at Panel.
         </Typography>
