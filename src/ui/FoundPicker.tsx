@@ -19,6 +19,7 @@ export function FoundPicker({
   from,
   label,
   helperText,
+  without,
   value,
   onChange,
 }: {
@@ -26,6 +27,8 @@ export function FoundPicker({
   from: string;
   label: string;
   helperText?: ReactNode;
+  /** Of what was found, this one cannot be picked. */
+  without?: string;
   value: Found[];
   onChange: (chosen: Found[]) => void;
 }) {
@@ -45,7 +48,7 @@ export function FoundPicker({
       open={open}
       onOpen={() => setOpen(true)}
       onClose={() => setOpen(false)}
-      options={data?.found ?? []}
+      options={data?.found.filter(({ id }) => id !== without) ?? []}
       // The server looked already.
       filterOptions={(options) => options}
       filterSelectedOptions

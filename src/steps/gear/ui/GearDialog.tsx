@@ -142,6 +142,7 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
             label="Comes with"
             helperText="Mounts, clips, supplies: they count in the price of a chain."
             from="/api/gear/accessories"
+            without={gear?.id}
             value={accessories}
             onChange={setAccessories}
           />

@@ -121,7 +121,7 @@ export function GearGrid({
       {
         field: 'price (€)',
         headerName: 'Price, €',
-        width: 92,
+        width: 108,
         align: 'right',
         headerAlign: 'right',
         editable: true,
