@@ -32,11 +32,18 @@ describe('what an address says of a list', () => {
 
 describe('the address of a list', () => {
   it('says only what is not usual', () => {
-    expect(listAddress('/', USUAL, 'newest')).toBe('/');
-    expect(listAddress('/panel', { ...USUAL, sort: 'title' }, 'newest')).toBe('/panel?sort=title');
-    expect(listAddress('/', { q: 'a&b=c', sort: 'newest', page: 2 }, 'newest')).toBe(
+    expect(listAddress('/', USUAL, { sort: 'newest' })).toBe('/');
+    expect(listAddress('/panel', { ...USUAL, sort: 'title' }, { sort: 'newest' })).toBe(
+      '/panel?sort=title',
+    );
+    expect(listAddress('/', { q: 'a&b=c', sort: 'newest', page: 2 }, { sort: 'newest' })).toBe(
       '/?q=a%26b%3Dc&page=2',
     );
+    const more = { ...USUAL, show: 'odd', page: 3 };
+    expect(listAddress('/takes', more, { sort: 'newest', show: 'all' })).toBe(
+      '/takes?show=odd&page=3',
+    );
+    expect(listAddress('/takes', more, { sort: 'newest', show: 'odd' })).toBe('/takes?page=3');
   });
 
   it('is read back as it was written', () => {
@@ -48,7 +55,10 @@ describe('the address of a list', () => {
           page: fc.integer({ min: 1, max: 100_000 }),
         }),
         (wanted) => {
-          const { searchParams } = new URL(listAddress('/', wanted, 'newest'), 'http://bank');
+          const { searchParams } = new URL(
+            listAddress('/', wanted, { sort: 'newest' }),
+            'http://bank',
+          );
           expect(query.parse(Object.fromEntries(searchParams))).toEqual(wanted);
         },
       ),

@@ -27,10 +27,16 @@ export interface ListQuery {
 }
 
 /** The address of a list: what is usual is not said. */
-export function listAddress(path: string, { q, sort, page }: ListQuery, usual: string): string {
+export function listAddress<Q extends ListQuery>(
+  path: string,
+  query: Q,
+  usual: Partial<Q>,
+): string {
+  const { q, sort, page, ...more } = query;
+  const standing: Record<string, unknown> = { q: '', page: 1, ...usual };
   const params = new URLSearchParams();
-  if (q) params.set('q', q);
-  if (sort !== usual) params.set('sort', sort);
-  if (page > 1) params.set('page', String(page));
+  for (const [name, value] of Object.entries({ q, sort, ...more, page })) {
+    if (value !== standing[name]) params.set(name, String(value));
+  }
   return params.size > 0 ? `${path}?${params}` : path;
 }

@@ -11,6 +11,11 @@ import { engineerOrSignIn } from './sign-in/session';
 /** The address of every page of a comparison. */
 export type ComparisonParams = { params: Promise<{ id: string }> };
 
+/** What an address asks for, on a page that lists something. */
+export interface Asked {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}
+
 /**
  * Reads a comparison's page for whoever is signed in; what is not theirs, or not there, is not found.
  * @returns what was read, the engineer's name, and the mark of changes taken before reading

@@ -12,7 +12,7 @@ import { LIST_PAGE, listAddress, type ListQuery } from '@/platform/list-query';
 export const FEW = 10;
 
 /** Goes to another search, order or page of a list; a search and an order begin on the first page. */
-export function useList<Q extends ListQuery>(path: string, query: Q, usual: Q['sort']) {
+export function useList<Q extends ListQuery>(path: string, query: Q, usual: Partial<Q>) {
   const router = useRouter();
   return (change: Partial<Q>) =>
     router.push(listAddress(path, { ...query, page: 1, ...change }, usual));

@@ -1,14 +1,11 @@
 import { connection } from 'next/server';
+import type { Asked } from '@/platform/page';
 import { engineerOrSignIn } from '@/platform/sign-in/session';
 import { comparisonQuery } from '@/steps/comparisons/schema';
 import { comparisonList } from '@/steps/overview/service';
 import { ComparisonListScreen } from '@/steps/overview/ui/ComparisonListScreen';
 
-interface Props {
-  searchParams: Promise<Record<string, string | string[] | undefined>>;
-}
-
-export default async function ComparisonsPage({ searchParams }: Props) {
+export default async function ComparisonsPage({ searchParams }: Asked) {
   await connection();
   const engineer = await engineerOrSignIn();
   const query = comparisonQuery.parse(await searchParams);

@@ -3,6 +3,7 @@ import { patternFault } from '@/core/checks/naming';
 import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
 import type { TakeRelation } from '@/core/checks/set/set-check';
 import type { CheckRemark } from '@/core/checks/take/check';
+import { listQueryOf } from '@/platform/list-query';
 import { uuid } from '@/steps/comparisons/schema';
 import type { StoredFacts } from './facts';
 
@@ -93,6 +94,15 @@ export type ShownTake = Omit<Take, 'facts' | 'relation'> & {
     | null;
   relation: Pick<TakeRelation, 'onsetDelayS'> | null;
 };
+
+/** What an address says of the list of takes: what is looked for, narrowed to all, what is odd, what is no chain's, or a step. */
+export const takesQuery = listQueryOf(['step', 'name']).extend({
+  show: z
+    .enum(['all', 'odd', 'free', ...PROGRAMME_IDS])
+    .catch('all')
+    .default('all'),
+});
+export type TakesQuery = z.infer<typeof takesQuery>;
 
 /** A zip that is being unpacked, or could not be. */
 export interface Archive {

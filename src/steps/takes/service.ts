@@ -24,7 +24,8 @@ import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, listSources } from '@/steps/comparisons/store';
 import { runSheetCounts } from './run-sheet-store';
 import type { StoredFacts } from './facts';
-import type { Archive, ChannelMap, ShownTake, Take, TakesChange } from './schema';
+import type { Archive, ChannelMap, ShownTake, Take, TakesChange, TakesQuery } from './schema';
+import { type TakeList, takeList } from './take-list';
 import {
   type ArchiveSource,
   deleteArchive,
@@ -170,9 +171,9 @@ export interface SourceSet {
   baseline: PairBaseline[];
 }
 
-/** Everything the Takes page shows beside the takes themselves. */
+/** Everything the Takes page shows. */
 export interface TakesView {
-  takes: ShownTake[];
+  takes: TakeList<ShownTake>;
   sources: Source[];
   archives: Archive[];
   sets: SourceSet[];
@@ -182,7 +183,11 @@ export interface TakesView {
   runSheet: { lines: number; done: number; minutes: number };
 }
 
-export async function takesViewOf(engineer: SignedIn, comparisonId: string): Promise<TakesView> {
+export async function takesViewOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  query: TakesQuery,
+): Promise<TakesView> {
   await comparisonOf(engineer, comparisonId);
   const takes = await checkedTakes(db(), comparisonId);
   const chains = await listChains(db(), comparisonId);
@@ -230,7 +235,7 @@ export async function takesViewOf(engineer: SignedIn, comparisonId: string): Pro
     .filter((take) => take.sourceId === sources[0].id)
     .sort((a, b) => place(a.chain) - place(b.chain));
   return {
-    takes: takes.map(shownTake),
+    takes: takeList(takes, query, shownTake),
     sources,
     archives: await listArchives(db(), comparisonId),
     sets: sets.filter(({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0),

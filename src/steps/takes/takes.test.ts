@@ -44,7 +44,7 @@ import {
   tidyUploads,
 } from './service';
 import { FACTS_VERSION } from './facts';
-import type { TakesChange } from './schema';
+import { type TakesChange, takesQuery } from './schema';
 import {
   advanceUpload,
   findTake,
@@ -376,7 +376,11 @@ describe('takes that an older version measured', () => {
     if (!stale) return;
     expect(stale.facts).toMatchObject({ version: 1, measurement: { integratedLufs: -99 } });
     // Pages can be looked at meanwhile.
-    expect((await takesViewOf(engineer, comparisonId)).takes.map((take) => take.id)).toContain(id);
+    expect(
+      (await takesViewOf(engineer, comparisonId, takesQuery.parse({}))).takes.items.map(
+        (take) => take.id,
+      ),
+    ).toContain(id);
     const { audioId, channels } = stale;
     const found = await inspectTake({ audioId, channels });
     if (found.outcome !== 'ready') throw new Error(found.reason);
@@ -431,7 +435,7 @@ describe('several performances at once', () => {
     expect(of('Birch_2.wav')?.relation?.referenceTakeId).toBe(of('Alder_2.wav')?.id);
     expect(of('Birch_2.wav')?.relation?.delaySamples).toBeCloseTo(16, 1);
     expect([inverted('Birch_1.wav'), inverted('Birch_2.wav')]).toEqual([true, false]);
-    const { sets } = await takesViewOf(engineer, id);
+    const { sets } = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(sets.flatMap(({ remarks }) => remarks).join()).not.toContain('the same performance');
     // In another order than the reference's, and one that nobody else played.
     await deliverTake(id, 'Birch_3.wav', heard(1, { late: 3, gain: 0.7 }));
@@ -439,7 +443,7 @@ describe('several performances at once', () => {
     const more = await related();
     const third = more.find(({ fileName }) => fileName === 'Birch_3.wav');
     expect(third?.relation?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
-    const after = await takesViewOf(engineer, id);
+    const after = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(after.sets.flatMap(({ remarks }) => remarks).join()).toContain(
       'Birch does not hold the same performance',
     );
@@ -451,7 +455,7 @@ describe('takes against each other', () => {
     const order = await relationOrder(comparisonId);
     if (!order) throw new Error('something still waits');
     await keepRelations(comparisonId, await relateTakes({ order }));
-    const { sets } = await takesViewOf(engineer, comparisonId);
+    const { sets } = await takesViewOf(engineer, comparisonId, takesQuery.parse({}));
     const takes = await takesOf(engineer, comparisonId);
     const of = (name: string) => takes.find(({ fileName }) => fileName === `${name}.wav`);
     const at = (name: string) => of(name)?.relation?.delaySamples ?? 0;
@@ -483,8 +487,13 @@ describe('the test programme', () => {
     await deliverTake(own, 'Kern 40 off-axis 0.wav', hiss(3, 0.1));
     await deliverTake(own, 'Kern 40 off-axis 90.wav', hiss(4, 0.05));
     await deliverTake(own, 'Kern 40 take 2.wav', hiss(5, 0.2));
-    const { numbers, sets, takes } = await takesViewOf(engineer, own);
-    expect(takes.filter(({ programme }) => programme === 'room')).toHaveLength(2);
+    const { numbers, sets, takes } = await takesViewOf(engineer, own, takesQuery.parse({}));
+    expect(takes).toMatchObject({ found: 8, all: 8, steps: ['performance', 'room', 'off-axis'] });
+    const rooms = await takesViewOf(engineer, own, takesQuery.parse({ show: 'room' }));
+    expect(rooms.takes.items.map(({ fileName }) => fileName).sort()).toEqual([
+      'Halde T2 room tone.wav',
+      'Kern 40 room tone.wav',
+    ]);
     const of = (name: string) => numbers.find(({ chain }) => chain === name);
     // Uniform noise in ±a has a mean square of a²/3.
     expect(of('Kern 40')?.room?.flatDb).toBeCloseTo(20 * Math.log10(0.001 / Math.sqrt(3)), 1);

@@ -1,14 +1,11 @@
 import { connection } from 'next/server';
+import type { Asked } from '@/platform/page';
 import { engineerOrSignIn } from '@/platform/sign-in/session';
 import { panelQuery } from '@/steps/panel/schema';
 import { panelOf } from '@/steps/panel/service';
 import { PanelScreen } from '@/steps/panel/ui/PanelScreen';
 
-interface Props {
-  searchParams: Promise<Record<string, string | string[] | undefined>>;
-}
-
-export default async function PanelPage({ searchParams }: Props) {
+export default async function PanelPage({ searchParams }: Asked) {
   await connection();
   const engineer = await engineerOrSignIn();
   const query = panelQuery.parse(await searchParams);

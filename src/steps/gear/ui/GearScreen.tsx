@@ -27,7 +27,7 @@ export function GearScreen({ name, list }: { name: string; list: GearList }) {
   const offerUndo = useUndo();
   const [open, setOpen] = useState<string | null>(null);
   const [importing, setImporting] = useState(false);
-  const go = useList('/gear', query, 'kind');
+  const go = useList('/gear', query, { sort: 'kind' });
   const shown = items.find(({ id }) => id === open) ?? null;
   const openItem = useCallback((item: Gear) => setOpen(item.id), []);
   const remove = useCallback(

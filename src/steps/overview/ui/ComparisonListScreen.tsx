@@ -26,7 +26,7 @@ function findingOf({ query, found, all }: ComparisonList): string {
 
 export function ComparisonListScreen({ name, list }: { name: string; list: ComparisonList }) {
   const { lines, query, found, all } = list;
-  const go = useList('/', query, 'newest');
+  const go = useList('/', query, { sort: 'newest' });
   const start = (
     <Button component={NextLink} href="/comparisons/new" variant="contained">
       Start a comparison

@@ -24,7 +24,7 @@ import { PanelistDialog } from './PanelistDialog';
 export function PanelScreen({ name, panel }: { name: string; panel: PanelList }) {
   const { people, query, found, all, minutes } = panel;
   const { send } = useSend();
-  const go = useList('/panel', query, 'name');
+  const go = useList('/panel', query, { sort: 'name' });
   const [open, setOpen] = useState<Panelist | 'new' | null>(null);
   const [leaving, setLeaving] = useState<Panelist | null>(null);
   return (

@@ -3,7 +3,6 @@
 import Box from '@mui/material/Box';
 import { useDroppable } from '@dnd-kit/react';
 import type { Chain } from '@/steps/chains/schema';
-import type { ShownTake } from '@/steps/takes/schema';
 import { token } from '@/ui/tokens';
 
 function Place({ id, name, count }: { id: string; name: string; count: number }) {
@@ -29,9 +28,13 @@ function Place({ id, name, count }: { id: string; name: string; count: number })
 }
 
 /** The chains with their number of takes: places to drop takes on. */
-export function ChainShelf({ chains, takes }: { chains: Chain[]; takes: ShownTake[] }) {
-  const count = (chainId: string | null) =>
-    takes.filter((take) => take.chainId === chainId && take.programme !== 'backing').length;
+export function ChainShelf({
+  chains,
+  byChain,
+}: {
+  chains: Chain[];
+  byChain: Record<string, number>;
+}) {
   return (
     <Box
       role="group"
@@ -49,9 +52,9 @@ export function ChainShelf({ chains, takes }: { chains: Chain[]; takes: ShownTak
       }}
     >
       {chains.map(({ id, name }) => (
-        <Place key={id} id={id} name={name} count={count(id)} />
+        <Place key={id} id={id} name={name} count={byChain[id] ?? 0} />
       ))}
-      <Place id="none" name="without a chain" count={count(null)} />
+      <Place id="none" name="without a chain" count={byChain[''] ?? 0} />
     </Box>
   );
 }

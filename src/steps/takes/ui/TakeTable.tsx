@@ -2,20 +2,25 @@
 
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
+import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
-import TablePagination from '@mui/material/TablePagination';
 import TableRow from '@mui/material/TableRow';
+import TableSortLabel from '@mui/material/TableSortLabel';
 import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
 import { DragDropProvider } from '@dnd-kit/react';
+import NextLink from 'next/link';
 import { useEffect, useRef, useState } from 'react';
-import { PROGRAMME, programmeLabel } from '@/core/checks/programme';
+import { PROGRAMME_IDS, type ProgrammeId, programmeLabel } from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
-import type { ShownTake, TakesChange } from '@/steps/takes/schema';
+import type { ShownTake, TakesChange, TakesQuery } from '@/steps/takes/schema';
+import type { TakesView } from '@/steps/takes/service';
+import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
 import { AssignBar } from './AssignBar';
@@ -24,41 +29,47 @@ import { ChannelDialog } from './ChannelDialog';
 import { OverrideDialog } from './OverrideDialog';
 import { TakeRow } from './TakeRow';
 
-const PAGE = 50;
-const ALL = 'all';
+const SHOWN = [
+  ['all', 'all takes'],
+  ['odd', 'takes with something odd'],
+  ['free', 'takes without a chain'],
+] as const;
 
-/** What the table can be narrowed to, as "step label" or a check that has something to say. */
-function shownUnder(take: ShownTake, filter: string): boolean {
-  if (filter === ALL) return true;
-  if (filter === 'odd') return take.checks.length > 0 || take.state !== 'ready';
-  if (filter === 'free') return take.chainId === null;
-  return take.programme === filter;
+function isStep(show: TakesQuery['show']): show is ProgrammeId {
+  return PROGRAMME_IDS.some((id) => id === show);
 }
 
 /** All takes: whose they are, what they hold, what is odd about them. Several can be given away at once. */
 export function TakeTable({
+  path,
   base,
   chains,
   sources,
-  takes,
+  list,
+  gone,
   guarded,
   work,
   onRemove,
 }: {
+  /** Address of this page. */
+  path: string;
   /** Address of the comparison's routes. */
   base: string;
   chains: Chain[];
   sources: Source[];
-  takes: ShownTake[];
+  list: TakesView['takes'];
+  /** Takes that were removed just now. */
+  gone: readonly string[];
   /** Takes that open sittings ask about. */
   guarded: readonly string[];
   work: { label: string; progress: number }[];
   onRemove: (takes: ShownTake[]) => void;
 }) {
   const { send } = useSend();
-  const [page, setPage] = useState(0);
-  const [filter, setFilter] = useState(ALL);
-  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const { items, query, found, all, steps, byChain } = list;
+  const go = useList(path, query, { sort: 'step', show: 'all' });
+  /** Chosen on any page, as they were seen last. */
+  const [selected, setSelected] = useState<ReadonlyMap<string, ShownTake>>(new Map());
   const [playing, setPlaying] = useState<string | null>(null);
   /** What somebody wants to hear by name although a sitting asks about it. */
   const [wanted, setWanted] = useState<ShownTake | null>(null);
@@ -66,15 +77,9 @@ export function TakeTable({
   const [splitting, setSplitting] = useState<ShownTake | null>(null);
   const audio = useRef<HTMLAudioElement | null>(null);
   useEffect(() => () => audio.current?.pause(), []);
-  const steps = [...new Set(takes.map(({ programme }) => programme))];
-  // The music first, then the test programme in its order.
-  const order = (take: ShownTake) => PROGRAMME.findIndex(({ id }) => id === take.programme);
-  const shown = takes
-    .filter((take) => shownUnder(take, filter))
-    .sort((a, b) => order(a) - order(b));
-  const from = Math.min(page, Math.max(0, Math.ceil(shown.length / PAGE) - 1)) * PAGE;
-  const visible = shown.slice(from, from + PAGE);
-  const chosen = takes.filter(({ id }) => selected.has(id));
+  const chosen = [...selected.values()]
+    .filter(({ id }) => !gone.includes(id))
+    .map((take) => items.find(({ id }) => id === take.id) ?? take);
   const change = (ids: string[], what: Omit<TakesChange, 'takeIds'>) =>
     send('PUT', `${base}/takes`, { takeIds: ids, ...what });
   const play = (take: ShownTake, insists = false) => {
@@ -93,17 +98,18 @@ export function TakeTable({
     setPlaying(take.id);
     void current.play().catch(() => setPlaying(null));
   };
-  const select = (ids: string[], on: boolean) =>
+  const select = (takes: ShownTake[], on: boolean) =>
     setSelected((before) => {
-      const next = new Set(before);
-      for (const id of ids) {
-        if (on) next.add(id);
-        else next.delete(id);
+      const next = new Map(before);
+      for (const take of takes) {
+        if (on) next.set(take.id, take);
+        else next.delete(take.id);
       }
       return next;
     });
+  const chosenIds = chosen.map(({ id }) => id);
   const dropped = (takeId: string, chainId: string | null) => {
-    const ids = selected.has(takeId) ? [...selected] : [takeId];
+    const ids = chosenIds.includes(takeId) ? chosenIds : [takeId];
     void change(ids, { chainId });
   };
   return (
@@ -115,26 +121,28 @@ export function TakeTable({
       }}
     >
       {wanted && <NamedListening onInsist={() => play(wanted, true)} />}
-      {takes.length > 1 && <ChainShelf chains={chains} takes={takes} />}
-      {takes.length > 5 && (
+      {all > 1 && <ChainShelf chains={chains} byChain={byChain} />}
+      {all > FEW && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
+      {all > 5 && (
         <TextField
           select
           label="Show"
-          value={filter}
-          onChange={({ target }) => {
-            setFilter(target.value);
-            setPage(0);
-          }}
+          value={query.show}
+          onChange={({ target }) => go({ show: target.value as TakesQuery['show'] })}
           sx={{ width: 260, my: 1 }}
         >
-          <MenuItem value={ALL}>all {takes.length} takes</MenuItem>
-          <MenuItem value="odd">takes with something odd</MenuItem>
-          <MenuItem value="free">takes without a chain</MenuItem>
-          {steps.map((id) => (
-            <MenuItem key={id} value={id}>
-              {programmeLabel(id, '')}
+          {SHOWN.map(([show, words]) => (
+            <MenuItem key={show} value={show}>
+              {words}
             </MenuItem>
           ))}
+          {[...new Set([...steps, query.show])]
+            .filter((id) => isStep(id))
+            .map((id) => (
+              <MenuItem key={id} value={id}>
+                {programmeLabel(id, '')}
+              </MenuItem>
+            ))}
         </TextField>
       )}
       {chosen.length > 0 && (
@@ -142,9 +150,9 @@ export function TakeTable({
           chains={chains}
           sources={sources}
           takes={chosen}
-          onChange={(what) => void change([...selected], what)}
+          onChange={(what) => void change(chosenIds, what)}
           onRemove={() => onRemove(chosen)}
-          onDone={() => setSelected(new Set())}
+          onDone={() => setSelected(new Map())}
         />
       )}
       <Table aria-label="Takes">
@@ -153,16 +161,19 @@ export function TakeTable({
             <TableCell padding="checkbox">
               <Checkbox
                 slotProps={{ input: { 'aria-label': 'Choose all that are shown' } }}
-                checked={visible.length > 0 && visible.every(({ id }) => selected.has(id))}
-                onChange={(_, on) =>
-                  select(
-                    visible.map(({ id }) => id),
-                    on,
-                  )
-                }
+                checked={items.length > 0 && items.every(({ id }) => selected.has(id))}
+                onChange={(_, on) => select(items, on)}
               />
             </TableCell>
-            <TableCell sx={{ width: '34%' }}>File</TableCell>
+            <TableCell sx={{ width: '34%' }} sortDirection={query.sort === 'name' ? 'asc' : false}>
+              <TableSortLabel
+                active={query.sort === 'name'}
+                direction="asc"
+                onClick={() => go({ sort: query.sort === 'name' ? 'step' : 'name' })}
+              >
+                File
+              </TableSortLabel>
+            </TableCell>
             <TableCell>Chain</TableCell>
             <TableCell align="right">Length</TableCell>
             <TableCell align="right">
@@ -182,23 +193,17 @@ export function TakeTable({
           </TableRow>
         </TableHead>
         <TableBody>
-          {visible.map((take) => (
+          {items.map((take) => (
             <TakeRow
               key={take.id}
               take={take}
               chains={chains}
               sources={sources}
               progress={work.find(({ label }) => label.startsWith(take.fileName))?.progress ?? 0}
-              several={takes.some(
-                (other) =>
-                  other.id !== take.id &&
-                  other.chainId === take.chainId &&
-                  other.programme === 'performance' &&
-                  other.sourceId === take.sourceId,
-              )}
+              several={take.several}
               selected={selected.has(take.id)}
               playing={playing === take.id}
-              onSelect={(on) => select([take.id], on)}
+              onSelect={(on) => select([take], on)}
               onPlay={() => play(take)}
               onChange={(what) => void change([take.id], what)}
               onPick={() => void send('POST', `${base}/takes/${take.id}/pick`)}
@@ -209,16 +214,15 @@ export function TakeTable({
           ))}
         </TableBody>
       </Table>
-      {shown.length > PAGE && (
-        <TablePagination
-          component="div"
-          count={shown.length}
-          page={from / PAGE}
-          rowsPerPage={PAGE}
-          rowsPerPageOptions={[PAGE]}
-          onPageChange={(_, next) => setPage(next)}
-        />
+      {found === 0 && (
+        <Typography sx={{ py: 2 }}>
+          No take is like that.{' '}
+          <Link component={NextLink} href={path}>
+            Show all
+          </Link>
+        </Typography>
       )}
+      <ListPages found={found} page={query.page} onPage={(page) => go({ page })} />
       {accepting && (
         <OverrideDialog
           take={accepting.take}

@@ -29,18 +29,17 @@ interface Work {
   progress: number;
 }
 
-function findingOf(chains: Chain[], takes: ShownTake[]): string {
-  if (takes.length === 0) return 'No take yet';
-  const performances = takes.filter(
-    ({ state, chainId, programme }) => state === 'ready' && chainId && programme === 'performance',
-  );
-  const having = new Set(performances.map(({ chainId }) => chainId)).size;
+function findingOf(
+  chains: Chain[],
+  { all, performances, chainsWithOne: having }: TakesView['takes'],
+): string {
+  if (all === 0) return 'No take yet';
   if (having === 0 || having < chains.length) {
     return `${countWord(having, 'chain has', 'chains have')} a take, of ${chains.length}`;
   }
-  return performances.length === having
+  return performances === having
     ? `${countWord(having, 'take')}, one for each chain`
-    : `${countWord(performances.length, 'take')}, at least one for each chain`;
+    : `${countWord(performances, 'take')}, at least one for each chain`;
 }
 
 /** The step from the stand to checked files: what arrived, whose it is, and what it can prove. */
@@ -63,6 +62,7 @@ export function TakesScreen({
   const [pattern, setPattern] = useState('');
   const uploads = useUploads(comparisonId, pattern);
   const [removing, setRemoving] = useState<ShownTake[]>([]);
+  const [gone, setGone] = useState<readonly string[]>([]);
   const [bench, setBench] = useState(false);
   const { send } = useSend();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -75,6 +75,7 @@ export function TakesScreen({
     setRemoving([]);
     for (const { id } of going) {
       if ((await send('DELETE', `${base}/takes/${id}`)) === null) return;
+      setGone((before) => [...before, id]);
     }
   };
   return (
@@ -101,7 +102,7 @@ export function TakesScreen({
           minutes in all.
         </Typography>
       )}
-      {(isDragActive || takes.length === 0) && (
+      {(isDragActive || takes.all === 0) && (
         <Box
           sx={{
             border: `1px dashed ${token(isDragActive ? 'pen' : 'soft')}`,
@@ -121,10 +122,7 @@ export function TakesScreen({
         onChange={setPattern}
         chains={chains}
         sources={sources}
-        names={[
-          ...uploads.lines.map(({ name }) => name),
-          ...takes.map(({ fileName }) => fileName),
-        ].slice(0, 4)}
+        names={[...uploads.lines.map(({ name }) => name), ...takes.names].slice(0, 4)}
       />
       <UploadLines uploads={uploads} />
       {archives.map(({ id, fileName, state, remark }) => (
@@ -161,12 +159,14 @@ export function TakesScreen({
           </Button>
         </Note>
       ))}
-      {takes.length > 0 && (
+      {takes.all > 0 && (
         <TakeTable
+          path={`/comparisons/${comparisonId}/takes`}
           base={base}
           chains={chains}
           sources={sources}
-          takes={takes}
+          list={takes}
+          gone={gone}
           guarded={guarded}
           work={work}
           onRemove={setRemoving}

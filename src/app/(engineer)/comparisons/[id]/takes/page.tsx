@@ -1,18 +1,20 @@
-import { type ComparisonParams, readPage } from '@/platform/page';
+import { type Asked, type ComparisonParams, readPage } from '@/platform/page';
 import { chainsOf } from '@/steps/chains/service';
 import { overviewOf } from '@/steps/overview/service';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
 import { guardedOf } from '@/steps/sitting/service';
+import { takesQuery } from '@/steps/takes/schema';
 import { takesViewOf } from '@/steps/takes/service';
 import { TakesScreen } from '@/steps/takes/ui/TakesScreen';
 
-export default async function Page(props: ComparisonParams) {
+export default async function Page(props: ComparisonParams & Asked) {
+  const query = takesQuery.parse(await props.searchParams);
   const { name, seen, overview, chains, view, guarded } = await readPage(
     props,
     async (engineer, id) => ({
       overview: await overviewOf(engineer, id),
       chains: await chainsOf(engineer, id),
-      view: await takesViewOf(engineer, id),
+      view: await takesViewOf(engineer, id, query),
       guarded: await guardedOf(engineer, id),
     }),
   );
