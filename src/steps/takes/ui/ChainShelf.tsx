@@ -5,7 +5,17 @@ import { useDroppable } from '@dnd-kit/react';
 import type { Chain } from '@/steps/chains/schema';
 import { token } from '@/ui/tokens';
 
-function Place({ id, name, count }: { id: string; name: string; count: number }) {
+function Place({
+  id,
+  name,
+  count,
+  odd,
+}: {
+  id: string;
+  name: string;
+  count: number;
+  odd: boolean;
+}) {
   const { ref, isDropTarget } = useDroppable({ id });
   return (
     <Box
@@ -20,7 +30,7 @@ function Place({ id, name, count }: { id: string; name: string; count: number })
       }}
     >
       {name}{' '}
-      <Box component="span" sx={{ color: token(count === 0 ? 'red' : 'soft') }}>
+      <Box component="span" sx={{ color: token(odd ? 'red' : 'soft') }}>
         {count}
       </Box>
     </Box>
@@ -52,9 +62,9 @@ export function ChainShelf({
       }}
     >
       {chains.map(({ id, name }) => (
-        <Place key={id} id={id} name={name} count={byChain[id] ?? 0} />
+        <Place key={id} id={id} name={name} count={byChain[id] ?? 0} odd={!byChain[id]} />
       ))}
-      <Place id="none" name="without a chain" count={byChain[''] ?? 0} />
+      <Place id="none" name="without a chain" count={byChain[''] ?? 0} odd={Boolean(byChain[''])} />
     </Box>
   );
 }

@@ -122,29 +122,31 @@ export function TakeTable({
     >
       {wanted && <NamedListening onInsist={() => play(wanted, true)} />}
       {all > 1 && <ChainShelf chains={chains} byChain={byChain} />}
-      {all > FEW && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
-      {all > 5 && (
-        <TextField
-          select
-          label="Show"
-          value={query.show}
-          onChange={({ target }) => go({ show: target.value as TakesQuery['show'] })}
-          sx={{ width: 260, my: 1 }}
-        >
-          {SHOWN.map(([show, words]) => (
-            <MenuItem key={show} value={show}>
-              {words}
-            </MenuItem>
-          ))}
-          {[...new Set([...steps, query.show])]
-            .filter((id) => isStep(id))
-            .map((id) => (
-              <MenuItem key={id} value={id}>
-                {programmeLabel(id, '')}
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 3, mt: 1 }}>
+        {all > FEW && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
+        {all > 5 && (
+          <TextField
+            select
+            label="Show"
+            value={query.show}
+            onChange={({ target }) => go({ show: target.value as TakesQuery['show'] })}
+            sx={{ width: 260, mb: 2 }}
+          >
+            {SHOWN.map(([show, words]) => (
+              <MenuItem key={show} value={show}>
+                {words}
               </MenuItem>
             ))}
-        </TextField>
-      )}
+            {[...new Set([...steps, query.show])]
+              .filter((id) => isStep(id))
+              .map((id) => (
+                <MenuItem key={id} value={id}>
+                  {programmeLabel(id, '')}
+                </MenuItem>
+              ))}
+          </TextField>
+        )}
+      </Box>
       {chosen.length > 0 && (
         <AssignBar
           chains={chains}
