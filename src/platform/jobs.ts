@@ -110,6 +110,18 @@ export async function markWork(
   for (const { comparison_id } of rows) await announce(db, comparison_id);
 }
 
+/** How long what is done, or was given up, can still be looked up. */
+const DONE_KEPT_MS = 30 * 24 * 3600 * 1000;
+
+/** Forgets the progress of work that ended long ago; what it made stays. */
+export async function tidyWork(db: Db, now: Date): Promise<number> {
+  const rows = await db.rows(
+    `DELETE FROM work WHERE state IN ('done', 'failed') AND updated_at < $1 RETURNING id`,
+    [new Date(now.getTime() - DONE_KEPT_MS)],
+  );
+  return rows.length;
+}
+
 /** A full pg-boss for the worker process. */
 export async function startBoss(): Promise<PgBoss> {
   const boss = new PgBoss({

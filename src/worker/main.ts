@@ -1,120 +1,32 @@
-import os from 'node:os';
 import { MessageChannel } from 'node:worker_threads';
 import pg from 'pg';
 import type PgBoss from 'pg-boss';
 import { config } from '@/platform/config';
 import { db, dbOf, endPool, transaction } from '@/platform/database';
-import { type Queue, QUEUES, RETRIES, markWork, runningWork, startBoss } from '@/platform/jobs';
+import {
+  type Queue,
+  QUEUES,
+  RETRIES,
+  markWork,
+  runningWork,
+  startBoss,
+  tidyWork,
+} from '@/platform/jobs';
 import { isStoreFull, STORE_FULL } from '@/platform/errors';
 import { live } from '@/platform/live';
 import { log } from '@/platform/log';
 import { endThreads, threads } from '@/platform/threads';
-import { failClipSet, keepRenderedSet, renderOrder } from '@/steps/match/service';
-import { analysisOrder, keepAnalysis } from '@/steps/results/service';
 import { tidyRehearsals } from '@/steps/sitting/service';
-import {
-  giveUpInspection,
-  type Inspection,
-  archiveToUnpack,
-  failArchive,
-  keepInspection,
-  keepRelations,
-  keepUnpacked,
-  relationOrder,
-  tidyUploads,
-} from '@/steps/takes/service';
-import { findTake } from '@/steps/takes/store';
-import { putAudio } from '@/platform/audio-store';
-import { type BenchJob, benchJobs, failBench, keepBenchTakes } from '@/steps/takes/recording-bench';
+import { tidyUploads } from '@/steps/takes/service';
+import { JOBS } from './jobs';
+import type { Job, Report } from './jobs/job';
 import { measureAgain } from './measure-again';
-import { renderSet } from './rendering';
-import type { analyseSitting, relateTakes } from './tasks';
-import type { Refusal } from './tasks/reporting';
-import type { Unpacked } from './tasks/unpack';
 
 const PROGRESS_EVERY_MS = 300;
 const ORPHANS_EVERY_MS = 5000;
 const TIDY_EVERY_MS = 6 * 3600 * 1000;
 const REHEARSAL_LASTS_MS = 24 * 3600 * 1000;
 const POLL_S = 0.5;
-const AT_ONCE = Math.max(1, Math.min(2, os.availableParallelism()));
-/** Sets are one more: while one is being stored, the threads work on others. */
-const SIDE_BY_SIDE: Partial<Record<Queue, number>> = {
-  'inspect-take': AT_ONCE,
-  'render-clips': AT_ONCE + 1,
-};
-
-type Report = (share: number) => void;
-
-/** What a job did: done, or a sentence for the engineer (which another try would not change). */
-type Outcome = { refused: string } | void;
-
-const HANDLERS: Record<Queue, (subjectId: string, report: Report) => Promise<Outcome>> = {
-  'inspect-take': async (takeId, report) => {
-    const take = await findTake(db(), takeId);
-    if (take?.state !== 'waiting') return;
-    const { audioId, channels } = take;
-    const task = { audioId, channels };
-    const found = await runInThread<Inspection>('inspectTake', task, report);
-    await keepInspection(takeId, found, new Date());
-  },
-  'unpack-archive': async (archiveId, report) => {
-    const archive = await archiveToUnpack(archiveId);
-    if (!archive) return;
-    const task = { audioId: archive.audioId };
-    const made = await runInThread<Unpacked | Refusal>('unpackArchive', task, report);
-    if ('refused' in made) {
-      await transaction((tx) => failArchive(tx, archiveId, made.refused));
-      return made;
-    }
-    await keepUnpacked(archive, made.files, skippedRemark(made.skipped), new Date());
-  },
-  'relate-takes': async (comparisonId, report) => {
-    const order = await relationOrder(comparisonId);
-    // While some are still being checked, the last of them asks again.
-    if (!order) return;
-    type Made = Awaited<ReturnType<typeof relateTakes>>;
-    const found = await runInThread<Made>('relateTakes', { order }, report);
-    await keepRelations(comparisonId, found);
-  },
-  'record-takes': async (orderId, report) => {
-    const order = await benchJobs(orderId);
-    if (!order) return;
-    const recorded: { job: BenchJob; audioId: number }[] = [];
-    await Promise.all(
-      order.jobs.map(async (job) => {
-        const bytes = (await threads().run(job, { name: 'recordOnBench' })) as Uint8Array;
-        const audioId = await transaction((tx) => putAudio(tx, bytes, new Date()));
-        recorded.push({ job, audioId });
-        report(recorded.length / order.jobs.length);
-      }),
-    );
-    const inOrder = order.jobs.flatMap((job) => recorded.find((one) => one.job === job) ?? []);
-    await keepBenchTakes(orderId, order.comparisonId, inOrder, new Date());
-  },
-  'render-clips': async (clipSetId, report) => {
-    const order = await renderOrder(clipSetId);
-    if (!order) return;
-    const made = await renderSet(order, runInThread, report);
-    if ('refused' in made) {
-      await transaction((tx) => failClipSet(tx, clipSetId, made.refused));
-      return made;
-    }
-    await keepRenderedSet(order, made, new Date());
-  },
-  'analyse-sitting': async (sittingId) => {
-    const order = await analysisOrder(sittingId);
-    if (!order) return;
-    type Made = ReturnType<typeof analyseSitting>;
-    const made = (await threads().run(order, { name: 'analyseSitting' })) as Made;
-    await keepAnalysis(sittingId, made);
-  },
-};
-
-function skippedRemark(skipped: number): string | null {
-  if (skipped === 0) return null;
-  return `${skipped} other ${skipped === 1 ? 'file' : 'files'} in this archive ${skipped === 1 ? 'is' : 'are'} no WAV or FLAC and ${skipped === 1 ? 'was' : 'were'} left out.`;
-}
 
 async function runInThread<T>(name: string, task: object, report?: Report): Promise<T> {
   if (!report) return (await threads().run(task, { name })) as T;
@@ -158,7 +70,7 @@ async function runJob(
   await withJobLock(job.id, async () => {
     await markWork(db(), job.id, { state: 'running', progress: 0 }, new Date());
     try {
-      const outcome = await HANDLERS[queue](subjectId, report);
+      const outcome = await JOBS[queue].run(subjectId, runInThread, report);
       settled = true;
       const refused = outcome?.refused;
       await markWork(
@@ -178,14 +90,9 @@ async function runJob(
         : last
           ? 'This did not work several times; what was there is kept. Start it again.'
           : 'This is tried again.';
-      if (last && queue === 'render-clips') {
-        await transaction((tx) => failClipSet(tx, subjectId, remark));
-      } else if (last && queue === 'inspect-take') {
-        await transaction((tx) => giveUpInspection(tx, subjectId, new Date()));
-      } else if (last && queue === 'unpack-archive') {
-        await transaction((tx) => failArchive(tx, subjectId, remark));
-      } else if (last && queue === 'record-takes') {
-        await failBench(subjectId);
+      if (last) {
+        const given: Job = JOBS[queue];
+        await transaction(async (tx) => given.giveUp?.(tx, subjectId, remark, new Date()));
       }
       await markWork(
         db(),
@@ -226,7 +133,7 @@ async function main(): Promise<void> {
   const boss = await startBoss();
   // Independent work goes side by side where there are processors for it.
   const places = QUEUES.flatMap((queue) =>
-    Array.from({ length: SIDE_BY_SIDE[queue] ?? 1 }, () => queue),
+    Array.from({ length: JOBS[queue].atOnce ?? 1 }, () => queue),
   );
   for (const queue of places) {
     // A new job is begun when it is told of, a waiting one when the one before is done; polling is for the rest.
@@ -245,6 +152,7 @@ async function main(): Promise<void> {
   await rescueOrphans(boss);
   const tidy = () => {
     void tidyUploads(new Date()).catch(() => undefined);
+    void tidyWork(db(), new Date()).catch(() => undefined);
     void tidyRehearsals(new Date(Date.now() - REHEARSAL_LASTS_MS)).catch(() => undefined);
   };
   const tidying = setInterval(tidy, TIDY_EVERY_MS);

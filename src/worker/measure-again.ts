@@ -2,7 +2,7 @@ import type { ClipPictures } from '@/core/spectrum/pictures';
 import { log } from '@/platform/log';
 import { keepPictures, staleSet } from '@/steps/match/service';
 import { type Inspection, keepMeasuredAgain, staleTake } from '@/steps/takes/service';
-import type { Run } from './rendering';
+import type { Run } from './jobs/job';
 
 /** Before the first of all. */
 const FIRST = '00000000-0000-0000-0000-000000000000';

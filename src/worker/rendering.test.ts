@@ -1,6 +1,7 @@
 import { FloatClip } from '@/core/wav/float-clip';
 import type { RenderedSet, RenderOrder } from '@/steps/match/service';
-import { type Run, renderSet } from './rendering';
+import type { Run } from './jobs/job';
+import { renderSet } from './rendering';
 import type { Refusal } from './tasks/reporting';
 
 type Take = RenderOrder['takes'][number];

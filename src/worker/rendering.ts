@@ -1,14 +1,10 @@
 import { settlingClips, type SettlingVariant } from '@/core/simulation/settling';
 import { FloatClip } from '@/core/wav/float-clip';
 import type { RenderedSet, RenderOrder } from '@/steps/match/service';
+import type { Report, Run } from './jobs/job';
 import type { AlignedTake, AlignOrder } from './tasks/align';
 import type { RenderedClips } from './tasks/render';
 import type { Refusal } from './tasks/reporting';
-
-type Report = (share: number) => void;
-
-/** Runs a task of `worker/tasks` in a thread; a report is asked for only where the task tells how far it is. */
-export type Run = <T>(name: string, task: object, report?: Report) => Promise<T>;
 
 /** Aligning is about this share of the work, the first time. */
 const ALIGNING = 0.3;

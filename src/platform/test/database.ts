@@ -21,7 +21,12 @@ export function withTestDatabase(): void {
   });
   afterAll(async () => {
     await endPool();
-    await admin(`DROP DATABASE ${name} WITH (FORCE)`);
+    // Not by force, which fails while PostgreSQL itself tidies there: what it does by itself it ends by itself.
+    await admin(
+      `SELECT pg_terminate_backend(pid) FROM pg_stat_activity
+       WHERE datname = '${name}' AND usename = current_user`,
+    );
+    await admin(`DROP DATABASE ${name}`);
     process.env.DATABASE_URL = base;
   });
 }

@@ -18,7 +18,7 @@ import {
   createComparison,
   removePassage,
 } from '@/steps/comparisons/service';
-import { removeTake } from '@/steps/takes/service';
+import { pickOne, removeTake } from '@/steps/takes/service';
 import {
   bankWithTakes,
   rendered,
@@ -179,6 +179,51 @@ describe('a match', () => {
     const view = await matchOf(engineer, short.id);
     expect(view.clipSet).toMatchObject({ state: 'failed', facts: null });
     expect(view.takes.filter(({ state }) => state === 'ready').length).toBe(2);
+  });
+
+  it('is made of what stood there when it was ordered', async () => {
+    const { id, chains } = await bankOf({ one: wav(noise), two: wav(noise.map((x) => x * 0.5)) });
+    await markPassage(engineer, id, { fromS: 1, toS: 2 });
+    const [, take] = (await matchOf(engineer, id)).takes;
+    await pickOne(engineer, id, take.id);
+    const better = await deliverTake(id, 'two_2.wav', wav(noise.map((x) => x * 0.25)));
+    const order = { method: 'loudness', referenceChainId: chains[0] } as const;
+    const setId = await ordered(id, order, NOON);
+    const first = (await renderOrder(setId))?.takes.find(({ chainId }) => chainId === chains[1]);
+    // While it waits another take is chosen, and laid by hand.
+    await pickOne(engineer, id, better);
+    const { passage } = await matchOf(engineer, id);
+    const placed = {
+      passageId: passage.id,
+      takeId: better,
+      alignment: 'hand',
+      delayMs: 3,
+    } as const;
+    await setAlignment(engineer, id, placed);
+    const todo = await renderOrder(setId);
+    expect(todo?.takes.find(({ chainId }) => chainId === chains[1])).toEqual(first);
+    expect(first?.takeId).toBe(take.id);
+    // A page is not told all of it again with each set.
+    expect((await matchOf(engineer, id)).sets[0].recipe.takes).toBeUndefined();
+    const set = todo && (await rendered(todo));
+    if (!set || 'refused' in set) throw new Error('not made');
+    await keepRenderedSet(todo, set, NOON);
+    // The next one is made of the other take.
+    const next = await renderOrder(await ordered(id, order, LATER(1)));
+    expect(next?.takes[1]).toMatchObject({ takeId: better, alignment: 'hand', delayMs: 3 });
+  });
+
+  it('says so when a take that it was ordered from is gone', async () => {
+    const { id, chains } = await bankOf({ one: wav(noise), two: wav(noise.map((x) => x * 0.5)) });
+    await markPassage(engineer, id, { fromS: 1, toS: 2 });
+    const setId = await ordered(id, { method: 'loudness', referenceChainId: chains[0] }, NOON);
+    const gone = (await renderOrder(setId))?.takes[1].takeId ?? '';
+    await removeTake(engineer, id, gone);
+    expect(await renderOrder(setId)).toBeNull();
+    expect((await matchOf(engineer, id)).clipSet).toMatchObject({
+      state: 'failed',
+      remark: 'A take that it was to be made of was removed meanwhile; match again.',
+    });
   });
 
   it('that an older version pictured, or did not picture, is pictured again from its bytes', async () => {

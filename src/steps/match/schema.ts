@@ -113,11 +113,39 @@ export const matchOrder = z.object({
 });
 export type MatchOrder = z.infer<typeof matchOrder>;
 
+/** A take as it goes into a set, with where it is laid. */
+export const passageTake = z.object({
+  takeId: uuid,
+  chainId: uuid,
+  audioId: z.int(),
+  channels: z.array(z.int()).nullable(),
+  alignment: z.enum(ALIGNMENTS),
+  delayMs: z.number(),
+});
+export type PassageTake = z.infer<typeof passageTake>;
+
+/** A chain's part in a set: its take, and for a blend the other chain's. */
+const setTake = passageTake.extend({
+  chainName: z.string(),
+  blend: z
+    .object({
+      audioId: z.int(),
+      channels: z.array(z.int()).nullable(),
+      otherDb: z.number(),
+      timing: z.enum(['aligned', 'as recorded']),
+      polarity: z.enum(['corrected', 'as recorded']),
+    })
+    .nullable(),
+});
+export type SetTake = z.infer<typeof setTake>;
+
 /** What a set was ordered with. */
 export const storedRecipe = z.object({
   context: contextOrder.default({ kind: 'raw' }),
   offsets,
   backingTakeId: uuid.optional(),
+  /** What it is made of, as it stood when it was ordered; absent in sets of earlier versions. */
+  takes: z.array(setTake).optional(),
 });
 export type Recipe = z.infer<typeof storedRecipe>;
 

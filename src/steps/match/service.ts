@@ -24,9 +24,11 @@ import {
   CONTEXT_WORDS,
   type MatchOrder,
   type Recipe,
+  type SetTake,
   type TakeAlignment,
 } from './schema';
 import {
+  allThere,
   backingOf,
   clipMaster,
   findClipSet,
@@ -36,7 +38,6 @@ import {
   listClips,
   listClipSets,
   nextToPicture,
-  type PassageTake,
   putAlignment,
   putPictures,
   settleClipSet,
@@ -73,7 +74,10 @@ export async function matchOf(
   const passages = await listPassages(db(), comparisonId);
   const passage = passages.find(({ id }) => id === at.passageId) ?? passages[0];
   const all = await listClipSets(db(), comparisonId);
-  const sets = all.filter(({ passageId }) => passageId === passage.id);
+  // A page is told of the takes by themselves.
+  const sets = all
+    .filter(({ passageId }) => passageId === passage.id)
+    .map((set) => ({ ...set, recipe: { ...set.recipe, takes: undefined } }));
   const clipSet =
     sets.find(({ id }) => id === at.clipSetId) ??
     sets.find(({ context }) => context === 'raw') ??
@@ -122,18 +126,6 @@ export async function setAlignment(
     await putAlignment(tx, change);
     await announce(tx, comparisonId);
   });
-}
-
-/** A chain's part in a set: its take, and for a blend the other chain's. */
-export interface SetTake extends PassageTake {
-  chainName: string;
-  blend:
-    | (Pick<PassageTake, 'audioId' | 'channels'> & {
-        otherDb: number;
-        timing: 'aligned' | 'as recorded';
-        polarity: 'corrected' | 'as recorded';
-      })
-    | null;
 }
 
 /** Takes that would go into a set of a passage, in the order of the chains. */
@@ -209,7 +201,7 @@ export async function startMatch(
           throw new UserError(422, `${without.chainName} has no settings of its own yet.`);
         }
       }
-      const recipe: Recipe = { context, offsets, backingTakeId };
+      const recipe: Recipe = { context, offsets, backingTakeId, takes };
       const id = await insertClipSet(tx, comparisonId, { ...order, fromS, toS, recipe }, at);
       const label = `match of “${name}”, ${CONTEXT_WORDS[context.kind]}`;
       const subject = { comparisonId, subjectId: id, label };
@@ -220,7 +212,7 @@ export async function startMatch(
   });
 }
 
-/** What the worker needs to render a set; null when it is done already. */
+/** What the worker needs to render a set. */
 export interface RenderOrder {
   clipSetId: string;
   method: MatchOrder['method'];
@@ -233,10 +225,21 @@ export interface RenderOrder {
   seed: number;
 }
 
+/**
+ * The order of a set, with its takes as they stood when it was given: what is picked or placed meanwhile is for
+ * the next one.
+ * @returns null when it is done already, or cannot be done any more because a take of it was removed (it says so then)
+ */
 export async function renderOrder(clipSetId: string): Promise<RenderOrder | null> {
   const set = await findClipSet(db(), clipSetId);
   if (set?.state !== 'waiting') return null;
-  const takes = await takesForMatch(db(), set.comparisonId, set.passageId);
+  const takes = set.recipe.takes ?? (await takesForMatch(db(), set.comparisonId, set.passageId));
+  const heard = takes.flatMap(({ audioId, blend }) => [audioId, ...(blend ? [blend.audioId] : [])]);
+  if (!(await allThere(db(), set.comparisonId, heard))) {
+    const remark = 'A take that it was to be made of was removed meanwhile; match again.';
+    await transaction((tx) => failClipSet(tx, clipSetId, remark));
+    return null;
+  }
   const { backingTakeId } = set.recipe;
   return {
     clipSetId,

@@ -5,9 +5,9 @@ import {
   type Clip,
   type ClipSet,
   type MatchOrder,
+  type PassageTake,
   type Recipe,
   storedRecipe,
-  type TakeAlignment,
 } from './schema';
 import {
   type ClipSetFacts,
@@ -211,12 +211,6 @@ export async function settleClipSet(
   ]);
 }
 
-/** The take of a chain that clips of a passage are made of. */
-export interface PassageTake extends TakeAlignment {
-  audioId: number;
-  channels: number[] | null;
-}
-
 /** One take of each chain that has some, for the source of a passage: the picked one, else the first. */
 export async function takesOfPassage(
   db: Db,
@@ -234,6 +228,20 @@ export async function takesOfPassage(
      ORDER BY take.chain_id, picked DESC, take.created_at, take.id`,
     [comparisonId, passageId],
   );
+}
+
+/** Whether all of this sound is still of takes of a comparison. */
+export async function allThere(
+  db: Db,
+  comparisonId: string,
+  audioIds: readonly number[],
+): Promise<boolean> {
+  const [{ there }] = await db.rows<{ there: boolean }>(
+    `SELECT NOT EXISTS (SELECT 1 FROM unnest($2::bigint[]) AS wanted (id)
+       WHERE NOT EXISTS (SELECT 1 FROM take WHERE comparison_id = $1 AND audio_id = wanted.id)) AS there`,
+    [comparisonId, audioIds],
+  );
+  return there;
 }
 
 /** The backing track of a passage's source: the latest one. */

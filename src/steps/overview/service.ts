@@ -34,8 +34,9 @@ export async function overviewOf(engineer: SignedIn, comparisonId: string): Prom
     simulatedTakes: known(takesStep).simulated,
     steps,
     next: nextStep(known),
-    work: work.map(({ id, label, state, progress, remark }) => ({
+    work: work.map(({ id, subject_id: subjectId, label, state, progress, remark }) => ({
       id,
+      subjectId,
       label,
       state,
       progress,

@@ -26,7 +26,15 @@ export interface Overview {
   simulatedTakes: number;
   steps: ({ id: StepId; title: string } & Omit<StepLook, 'todo'>)[];
   next: { step: StepId; text: string };
-  work: { id: string; label: string; state: string; progress: number; remark: string | null }[];
+  work: {
+    id: string;
+    /** Row that it is about. */
+    subjectId: string;
+    label: string;
+    state: string;
+    progress: number;
+    remark: string | null;
+  }[];
 }
 
 /** What all steps know of comparisons: one query a step. */

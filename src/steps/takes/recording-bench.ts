@@ -4,7 +4,7 @@ import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
 import { benchFault, BENCH_ROOMS, type BenchRoom, type BenchTake } from '@/core/simulation/bench';
 import type { ChainItem } from '@/core/chain/item';
 import { hash32 } from '@/core/signal/random';
-import { db, transaction } from '@/platform/database';
+import { db, transaction, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue } from '@/platform/jobs';
 import { announce } from '@/platform/live';
@@ -151,6 +151,6 @@ export async function keepBenchTakes(
   });
 }
 
-export async function failBench(orderId: string): Promise<void> {
-  await settleBenchOrder(db(), orderId, 'failed');
+export async function failBench(tx: Tx, orderId: string): Promise<void> {
+  await settleBenchOrder(tx, orderId, 'failed');
 }

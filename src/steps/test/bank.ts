@@ -19,7 +19,8 @@ import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { listSittings } from '@/steps/sitting/store';
 import { keepInspection, receiveTake } from '@/steps/takes/service';
 import { findTake, listTakes } from '@/steps/takes/store';
-import { type Run, renderSet } from '@/worker/rendering';
+import type { Run } from '@/worker/jobs/job';
+import { renderSet } from '@/worker/rendering';
 import * as tasks from '@/worker/tasks';
 
 export const RATE = 16000;

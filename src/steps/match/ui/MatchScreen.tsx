@@ -178,7 +178,7 @@ export function MatchScreen({
   packs: BlindPack[];
   /** Sets that open sittings ask about. */
   guarded: readonly string[];
-  work: { label: string; progress: number }[];
+  work: { subjectId: string; progress: number }[];
 }) {
   const [insists, setInsists] = useState(false);
   const { comparison, chains, takes, alignments, sets, clipSet, clips, passages, sources, rooms } =
@@ -269,8 +269,9 @@ export function MatchScreen({
     });
     if (made) router.push(`${page}?passage=${passageId}&clips=${made.ids[0]}`);
   };
-  const running = sets.some(({ state }) => state === 'waiting');
-  const progress = work.find(({ label }) => label.startsWith('match of'))?.progress ?? 0;
+  const being = sets.filter(({ state }) => state === 'waiting').map(({ id }) => id);
+  const running = being.length > 0;
+  const progress = work.find(({ subjectId }) => being.includes(subjectId))?.progress ?? 0;
   const { finding, aside } = findingOf(clipSet, clips);
   const ready = clipSet?.state === 'ready' && clipSet.facts;
   const raw = sets.find(({ context, state }) => context === 'raw' && state === 'ready');

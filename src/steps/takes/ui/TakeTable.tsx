@@ -62,7 +62,7 @@ export function TakeTable({
   gone: readonly string[];
   /** Takes that open sittings ask about. */
   guarded: readonly string[];
-  work: { label: string; progress: number }[];
+  work: { subjectId: string; progress: number }[];
   onRemove: (takes: ShownTake[]) => void;
 }) {
   const { send } = useSend();
@@ -201,7 +201,7 @@ export function TakeTable({
               take={take}
               chains={chains}
               sources={sources}
-              progress={work.find(({ label }) => label.startsWith(take.fileName))?.progress ?? 0}
+              progress={work.find(({ subjectId }) => subjectId === take.id)?.progress ?? 0}
               several={take.several}
               selected={selected.has(take.id)}
               playing={playing === take.id}

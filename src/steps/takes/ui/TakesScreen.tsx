@@ -25,7 +25,7 @@ import { UploadLines } from './UploadLines';
 import { useUploads } from './useUploads';
 
 interface Work {
-  label: string;
+  subjectId: string;
   progress: number;
 }
 
