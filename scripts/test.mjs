@@ -54,7 +54,8 @@ run('build of the command line', 'npm', ['run', '--silent', 'build:cli']);
 run('web build', 'npm', ['run', '--silent', 'build:web']);
 run('types', bin('tsc'), ['--noEmit']);
 run('lint', bin('eslint'), ['--max-warnings', '0', '.']);
-run('boundaries', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']);
+run('boundaries', bin('depcruise'), ['src', '--config', '.dependency-cruiser.mjs']);
+run('tables of steps', 'node', ['scripts/tables.mjs']);
 run('unit and service tests', bin('jest'), [
   '--json',
   `--outputFile=${path.join(reports, 'jest.json')}`,

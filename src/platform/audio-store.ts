@@ -230,3 +230,25 @@ export async function audioSource(db: Db, audioId: number): Promise<ByteSource> 
     },
   };
 }
+
+/** Forgets bytes that nothing has any more (the view `audio_use` says what does). */
+export async function dropUnusedAudio(db: Db, id: number): Promise<void> {
+  await db.rows(
+    'DELETE FROM audio WHERE id = $1 AND NOT EXISTS (SELECT 1 FROM audio_use WHERE audio_id = $1)',
+    [id],
+  );
+}
+
+/** Forgets bytes that never became whole. */
+export async function dropUnfinishedAudio(db: Db, ids: readonly number[]): Promise<void> {
+  await db.rows('DELETE FROM audio WHERE id = ANY($1::bigint[]) AND sha256 IS NULL', [ids]);
+}
+
+/** Forgets sound that nothing has (any more), from before a day: left by work that was cut off. */
+export async function dropOrphans(db: Db, before: Date): Promise<void> {
+  await db.rows(
+    `DELETE FROM audio WHERE created_at < $1
+       AND NOT EXISTS (SELECT 1 FROM audio_use WHERE audio_id = audio.id)`,
+    [before],
+  );
+}

@@ -36,7 +36,7 @@ import {
 } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import { givenAnswer } from '@/steps/listening/schema';
-import { insertAnswer, insertListener } from '@/steps/listening/store';
+import { insertAnswer, insertListener } from '@/steps/sitting/seats';
 import { startMatch } from '@/steps/match/service';
 import { addPanelist } from '@/steps/panel/service';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';

@@ -5,13 +5,13 @@ import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import {
   changeComparison,
   comparisonOf,
-  copyOf,
   createComparison,
   removeComparison,
   restoreComparison,
 } from '@/steps/comparisons/service';
 import { brief } from '@/steps/comparisons/schema';
 import { removeGear } from '@/steps/gear/service';
+import { bringChainBack, removeChain } from '@/steps/takes/service';
 import { bankWithClips, openTestSitting } from '@/steps/test/bank';
 import { seedGear } from '@/worker/demo-gear';
 import { SCENARIO } from '../../../demo/scenario';
@@ -19,12 +19,11 @@ import {
   acknowledgeCaution,
   addChain,
   addGrid,
-  bringChainBack,
+  copyOf,
   chainPlan,
   chainsOf,
   changeChain,
   chooseReference,
-  removeChain,
 } from './service';
 
 withTestDatabase();

@@ -18,6 +18,7 @@ import { type Db, db, transaction, violatesUnique, type Tx } from '@/platform/da
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { copyQuestion } from '@/steps/comparisons/store';
 import { CHANGED_ELSEWHERE, comparisonOf } from '@/steps/comparisons/service';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { gearItem } from '@/steps/gear/schema';
@@ -33,7 +34,7 @@ import {
   type ReferenceChange,
 } from './schema';
 import {
-  deleteChain,
+  copyChains,
   hasClips,
   insertCautionRead,
   insertChain,
@@ -350,46 +351,48 @@ export async function changeChain(
   });
 }
 
-/** Removes a chain; its take stays, without a chain. Can be undone; refused once clips were made of it. */
-export async function removeChain(
-  engineer: SignedIn,
+/** @throws UserError once clips were made of it, or while another one blends it in */
+export async function refuseUsedChain(
+  tx: Tx,
   comparisonId: string,
   chainId: string,
-  at: Date,
 ): Promise<void> {
-  await comparisonOf(engineer, comparisonId);
-  await transaction(async (tx) => {
-    if (await hasClips(tx, chainId)) {
-      throw new UserError(
-        409,
-        'This chain has clips in a match, and perhaps answers; it stays. Leave its take out of the next match instead.',
-      );
-    }
-    const blend = (await listChains(tx, comparisonId)).find(
-      ({ shape }) =>
-        shape.kind === 'blend' &&
-        (shape.otherChainId === chainId || shape.firstChainId === chainId),
+  if (await hasClips(tx, chainId)) {
+    throw new UserError(
+      409,
+      'This chain has clips in a match, and perhaps answers; it stays. Leave its take out of the next match instead.',
     );
-    if (blend) {
-      throw new UserError(409, `“${blend.name}” blends this chain in; change that first.`);
-    }
-    await deleteChain(tx, comparisonId, chainId, at);
-    await announce(tx, comparisonId);
-  });
+  }
+  const blend = (await listChains(tx, comparisonId)).find(
+    ({ shape }) =>
+      shape.kind === 'blend' && (shape.otherChainId === chainId || shape.firstChainId === chainId),
+  );
+  if (blend) throw new UserError(409, `“${blend.name}” blends this chain in; change that first.`);
 }
 
-export async function bringChainBack(
-  engineer: SignedIn,
+/** Takes the deletion of a chain back. */
+export async function restoreOwnChain(
+  tx: Tx,
   comparisonId: string,
   chainId: string,
 ): Promise<void> {
-  await comparisonOf(engineer, comparisonId);
-  await transaction(async (tx) => {
-    const done = await restoreChain(tx, comparisonId, chainId).catch((error: unknown) =>
-      nameTaken(error, 'of this name'),
-    );
-    if (!done) throw notFound('chain');
-    await announce(tx, comparisonId);
+  const done = await restoreChain(tx, comparisonId, chainId).catch((error: unknown) =>
+    nameTaken(error, 'of this name'),
+  );
+  if (!done) throw notFound('chain');
+}
+
+const MOST_TITLE = 120;
+
+/** A new comparison with the same question and chains: for another day, another voice. */
+export async function copyOf(engineer: SignedIn, id: string, at: Date): Promise<string> {
+  const { title } = await comparisonOf(engineer, id);
+  const tail = ' (copy)';
+  return transaction(async (tx) => {
+    const name = `${title.slice(0, MOST_TITLE - tail.length)}${tail}`;
+    const copy = await copyQuestion(tx, id, name, at);
+    await copyChains(tx, id, copy);
+    return copy;
   });
 }
 

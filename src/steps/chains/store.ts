@@ -1,4 +1,5 @@
 import type { Db } from '@/platform/database';
+import { setReferenceChain } from '@/steps/comparisons/store';
 import { type Chain, type ChainDraft, chainShape, type ReferenceChange } from './schema';
 
 const COLUMNS = `id, position, name, items, price_cents AS "priceCents", distance_m AS "distanceM",
@@ -82,18 +83,43 @@ export async function updateChain(
   return true;
 }
 
+/** Copies the chains of a comparison with their gear into another one. */
+export async function copyChains(db: Db, from: string, to: string): Promise<void> {
+  // Blends point at a chain by its id, so old and new ids are kept side by side.
+  const chains = await db.rows<{ old: string; new: string }>(
+    `WITH fresh AS (
+       SELECT chain.*, gen_random_uuid() AS new_id FROM chain
+       WHERE comparison_id = $1 AND deleted_at IS NULL
+     ), inserted AS (
+       INSERT INTO chain (id, comparison_id, position, name, items, price_cents, distance_m, angle_deg, shape)
+       SELECT new_id, $2, position, name, items, price_cents, distance_m, angle_deg,
+         CASE WHEN shape ? 'otherChainId' THEN shape || jsonb_build_object(
+           'otherChainId', coalesce(
+             (SELECT f.new_id FROM fresh f WHERE f.id::text = fresh.shape->>'otherChainId'), new_id),
+           'firstChainId',
+             (SELECT f.new_id FROM fresh f WHERE f.id::text = fresh.shape->>'firstChainId'))
+         ELSE shape END FROM fresh
+     ) SELECT id AS old, new_id AS new FROM fresh`,
+    [from, to],
+  );
+  await db.rows(
+    `INSERT INTO chain_item (chain_id, position, gear_id, settings)
+     SELECT pair.new, chain_item.position, gear_id, settings
+     FROM unnest($1::uuid[], $2::uuid[]) AS pair (old, new) JOIN chain_item ON chain_id = pair.old`,
+    [chains.map((pair) => pair.old), chains.map((pair) => pair.new)],
+  );
+}
+
 export async function hasClips(db: Db, chainId: string): Promise<boolean> {
   const rows = await db.rows(
-    `SELECT 1 FROM clip_set JOIN chain ON chain.comparison_id = clip_set.comparison_id
-     WHERE chain.id = $1 AND (reference_chain_id = $1 OR EXISTS
-       (SELECT 1 FROM clip WHERE clip.chain_id = $1)) LIMIT 1`,
+    `SELECT 1 FROM chain_use WHERE chain_id = $1
+       AND comparison_id = (SELECT comparison_id FROM chain WHERE id = $1) LIMIT 1`,
     [chainId],
   );
   return rows.length > 0;
 }
 
-/** Marks as deleted and lets go of its takes, which remember it for undoing. */
-export async function deleteChain(
+export async function markChainDeleted(
   db: Db,
   comparisonId: string,
   chainId: string,
@@ -103,18 +129,12 @@ export async function deleteChain(
     `UPDATE chain SET deleted_at = $3 WHERE comparison_id = $1 AND id = $2 AND deleted_at IS NULL`,
     [comparisonId, chainId, at],
   );
-  await db.rows(
-    `UPDATE take SET chain_id = NULL, picked = false, former_chain_id = $1
-     WHERE chain_id = $1 AND comparison_id = $2`,
-    [chainId, comparisonId],
-  );
-  await db.rows(
-    'UPDATE comparison SET reference_chain_id = NULL WHERE id = $1 AND reference_chain_id = $2',
-    [comparisonId, chainId],
-  );
+  if ((await referenceOf(db, comparisonId)) === chainId) {
+    await setReferenceChain(db, comparisonId, null);
+  }
 }
 
-/** Takes a deletion back; takes return unless another chain has them by now. */
+/** Takes a deletion back. @returns whether it was there */
 export async function restoreChain(
   db: Db,
   comparisonId: string,
@@ -122,11 +142,6 @@ export async function restoreChain(
 ): Promise<boolean> {
   const rows = await db.rows(
     'UPDATE chain SET deleted_at = NULL WHERE comparison_id = $1 AND id = $2 RETURNING id',
-    [comparisonId, chainId],
-  );
-  await db.rows(
-    `UPDATE take SET chain_id = $2
-     WHERE former_chain_id = $2 AND comparison_id = $1 AND chain_id IS NULL`,
     [comparisonId, chainId],
   );
   return rows.length > 0;
@@ -148,10 +163,7 @@ export async function setReference(
   reason: string,
   at: Date,
 ): Promise<void> {
-  await db.rows('UPDATE comparison SET reference_chain_id = $2 WHERE id = $1', [
-    comparisonId,
-    chainId,
-  ]);
+  await setReferenceChain(db, comparisonId, chainId);
   await db.rows(
     `INSERT INTO reference_change (comparison_id, chain_name, reason, changed_at)
      VALUES ($1, $2, $3, $4)`,

@@ -14,7 +14,6 @@ import {
 } from './schema';
 import {
   briefOf,
-  copyComparison,
   deletePassage,
   deleteSource,
   findComparison,
@@ -94,17 +93,6 @@ async function keepSources(
       `Takes, passages or lines of the run sheet belong to “${name}”, so it stays; give them another source or remove them first. Nothing was changed.`,
     );
   }
-}
-
-const MOST_TITLE = 120;
-
-/** A new comparison with the same question and chains: for another day, another voice. */
-export async function copyOf(engineer: SignedIn, id: string, at: Date): Promise<string> {
-  const { title } = await comparisonOf(engineer, id);
-  const tail = ' (copy)';
-  return transaction((tx) =>
-    copyComparison(tx, id, `${title.slice(0, MOST_TITLE - tail.length)}${tail}`, at),
-  );
 }
 
 /** Can be undone; refused while answers or an open sitting depend on it. */

@@ -11,11 +11,11 @@ import {
   addPassage,
   changeComparison,
   comparisonOf,
-  copyOf,
   createComparison,
   removePassage,
   sourcesSeen,
 } from './service';
+import { copyOf } from '@/steps/chains/service';
 import { listPassages } from './store';
 
 withTestDatabase();

@@ -201,7 +201,7 @@ export async function deletePassage(db: Db, comparisonId: string, id: string): P
     `DELETE FROM passage WHERE comparison_id = $1 AND id = $2
        AND EXISTS (SELECT 1 FROM passage other
          WHERE other.comparison_id = $1 AND other.position < passage.position)
-       AND NOT EXISTS (SELECT 1 FROM clip_set WHERE passage_id = $2) RETURNING id`,
+       AND NOT EXISTS (SELECT 1 FROM passage_use WHERE passage_id = $2) RETURNING id`,
     [comparisonId, id],
   );
   return rows.length > 0;
@@ -213,13 +213,10 @@ export async function standsAgainstDeleting(
   id: string,
 ): Promise<{ answers: number; openSittings: number }> {
   const [row] = await db.rows<{ answers: number; openSittings: number }>(
-    `SELECT (SELECT count(*) FROM answer JOIN sitting ON sitting.id = answer.sitting_id
-       WHERE sitting.comparison_id = $1 AND NOT rehearsal) AS answers,
-       (SELECT count(*) FROM sitting WHERE comparison_id = $1 AND state = 'open'
-         AND NOT rehearsal) AS "openSittings"`,
+    `SELECT answers, open_sittings AS "openSittings" FROM comparison_paid WHERE comparison_id = $1`,
     [id],
   );
-  return row;
+  return row ?? { answers: 0, openSittings: 0 };
 }
 
 /** Marks as deleted, or takes that back. @returns whether it was there */
@@ -237,10 +234,10 @@ export async function markDeleted(
 }
 
 /**
- * Copies question and chains with their gear; no takes, clips, sittings, answers or prediction.
+ * Copies a question with its sources and passages, without the prediction.
  * @returns the copy's id
  */
-export async function copyComparison(db: Db, id: string, title: string, at: Date): Promise<string> {
+export async function copyQuestion(db: Db, id: string, title: string, at: Date): Promise<string> {
   const [copy] = await db.rows<{ id: string }>(
     `INSERT INTO comparison (owner_id, title, question, simulated, brief, created_at)
      SELECT owner_id, $2, question, simulated,
@@ -260,28 +257,9 @@ export async function copyComparison(db: Db, id: string, title: string, at: Date
      FROM passage JOIN fresh ON fresh.old = source_id WHERE comparison_id = $1`,
     [id, copy.id],
   );
-  // Blends point at a chain by its id, so old and new ids are kept side by side.
-  const chains = await db.rows<{ old: string; new: string }>(
-    `WITH fresh AS (
-       SELECT chain.*, gen_random_uuid() AS new_id FROM chain
-       WHERE comparison_id = $1 AND deleted_at IS NULL
-     ), inserted AS (
-       INSERT INTO chain (id, comparison_id, position, name, items, price_cents, distance_m, angle_deg, shape)
-       SELECT new_id, $2, position, name, items, price_cents, distance_m, angle_deg,
-         CASE WHEN shape ? 'otherChainId' THEN shape || jsonb_build_object(
-           'otherChainId', coalesce(
-             (SELECT f.new_id FROM fresh f WHERE f.id::text = fresh.shape->>'otherChainId'), new_id),
-           'firstChainId',
-             (SELECT f.new_id FROM fresh f WHERE f.id::text = fresh.shape->>'firstChainId'))
-         ELSE shape END FROM fresh
-     ) SELECT id AS old, new_id AS new FROM fresh`,
-    [id, copy.id],
-  );
-  await db.rows(
-    `INSERT INTO chain_item (chain_id, position, gear_id, settings)
-     SELECT pair.new, chain_item.position, gear_id, settings
-     FROM unnest($1::uuid[], $2::uuid[]) AS pair (old, new) JOIN chain_item ON chain_id = pair.old`,
-    [chains.map((pair) => pair.old), chains.map((pair) => pair.new)],
-  );
   return copy.id;
+}
+
+export async function setReferenceChain(db: Db, id: string, chainId: string | null): Promise<void> {
+  await db.rows('UPDATE comparison SET reference_chain_id = $2 WHERE id = $1', [id, chainId]);
 }

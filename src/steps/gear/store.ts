@@ -256,10 +256,8 @@ export async function chainsWith(
   gearId: string,
 ): Promise<{ chain: string; comparison: string }[]> {
   return db.rows(
-    `SELECT DISTINCT chain.name AS chain, comparison.title AS comparison
-     FROM chain_item JOIN chain ON chain.id = chain_item.chain_id AND chain.deleted_at IS NULL
-     JOIN comparison ON comparison.id = chain.comparison_id AND comparison.deleted_at IS NULL
-     WHERE chain_item.gear_id = $2 AND comparison.owner_id = $1 ORDER BY 2, 1`,
+    `SELECT DISTINCT chain, comparison FROM gear_use WHERE gear_id = $2 AND owner_id = $1
+     ORDER BY comparison, chain`,
     [ownerId, gearId],
   );
 }

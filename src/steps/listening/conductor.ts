@@ -15,14 +15,13 @@ import {
   findByCode,
   findByConductor,
   insertConductorLink,
-  markFetched,
-  moveRoom,
   type OpenRoom,
   openRooms,
   partsOf,
   roomOf,
   trialsAt,
 } from './store';
+import { markFetched, moveRoom } from '@/steps/sitting/seats';
 
 /** All seats of a room have the trials of the first. */
 const SEAT = 1;

@@ -7,7 +7,7 @@ import { decodeWav } from '@/core/wav/read';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
-import { removeChain } from '@/steps/chains/service';
+import { removeChain } from '@/steps/takes/service';
 import {
   analysisOrder,
   analysisJson,

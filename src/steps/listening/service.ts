@@ -20,7 +20,6 @@ import {
   askedPairs,
   chainIdsOf,
   clipAt,
-  countLevelChange,
   type DeviceRow,
   findSeated,
   type HeardPart,
@@ -28,25 +27,28 @@ import {
   type HeardTrial,
   holdForAnswer,
   holdForJoining,
-  insertAnswer,
   insertDevice,
-  insertListener,
   type ListenerRow,
-  markFetched,
   openedKey,
   partsOf,
-  replacePair,
   type RoomState,
   type Seated,
   seatOfDevices,
   seatOfPanelist,
   setLevelSet,
-  setPartsBegun,
-  setStage,
   settlingClipAt,
   trialsAt,
   witnessed,
 } from './store';
+import {
+  countLevelChange,
+  insertAnswer,
+  insertListener,
+  markFetched,
+  replacePair,
+  setPartsBegun,
+  setStage,
+} from '@/steps/sitting/seats';
 
 /** Clips for setting the level and for the practice trial; words that no real trial uses. */
 const SETTLING = [

@@ -20,8 +20,7 @@ import {
 const SET_COLUMNS = `id, passage_id AS "passageId", context, recipe, method,
   reference_chain_id AS "referenceChainId", passage_from_s AS "passageFromS",
   passage_to_s AS "passageToS", state, remark, facts, created_at AS "createdAt",
-  (SELECT count(DISTINCT sitting.id) FROM part JOIN sitting ON sitting.id = part.sitting_id
-   WHERE part.clip_set_id = clip_set.id AND NOT rehearsal) AS sittings`;
+  (SELECT count(DISTINCT sitting_id) FROM clip_set_use WHERE clip_set_id = clip_set.id) AS sittings`;
 
 function read<T extends ClipSet>(row: T): T {
   return {

@@ -1,18 +1,18 @@
-import type { Db, Tx } from '@/platform/database';
+import type { Db } from '@/platform/database';
 import { LIST_PAGE } from '@/platform/list-query';
 import type { Panelist, PanelistDraft, PanelList, PanelQuery } from './schema';
 
 /** How the panel can be sorted; equal ones by id, so that none is passed over from page to page. */
 const ORDERS: Record<PanelQuery['sort'], string> = {
   name: 'lower(alias), id',
-  last: '(SELECT max(consented_at) FROM listener WHERE panelist_id = panelist.id) DESC NULLS LAST, id',
+  last: '(SELECT max(consented_at) FROM panel_seat WHERE panelist_id = panelist.id) DESC NULLS LAST, id',
 };
 const FOUND = `FROM panelist WHERE owner_id = $1 AND ($2 = '' OR position(lower($2) IN
   lower(alias || ' ' || experience || ' ' || hearing || ' ' || playback)) > 0)`;
 
 /** What one listener gave: asked for each by the key of their answers, never by going over all there are. */
-const GIVEN = `(SELECT count(*) AS answers, sum(duration_s) AS seconds, max(answered_at) AS at
-  FROM answer WHERE answer.listener_id = listener.id) AS given`;
+const GIVEN = `LEFT JOIN LATERAL (SELECT * FROM listener_given
+  WHERE listener_given.listener_id = panel_seat.listener_id) AS given ON true`;
 
 /** One page of a studio's panel, with what each did so far. */
 export async function listPanelists(
@@ -26,8 +26,8 @@ export async function listPanelists(
        ORDER BY place LIMIT $3 OFFSET $4) AS shown
      CROSS JOIN LATERAL (SELECT count(*)::int AS sittings, coalesce(sum(given.answers), 0)::int AS answers,
          coalesce(sum(given.seconds), 0) / 60 AS minutes, max(given.at) AS "lastAt",
-         coalesce(bool_or(listener.simulated), false) AS simulated
-       FROM listener CROSS JOIN LATERAL ${GIVEN} WHERE listener.panelist_id = shown.id) AS done
+         coalesce(bool_or(panel_seat.simulated), false) AS simulated
+       FROM panel_seat ${GIVEN} WHERE panel_seat.panelist_id = shown.id) AS done
      ORDER BY place`,
     [ownerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
   );
@@ -43,8 +43,7 @@ export async function countPanel(
     `SELECT (SELECT count(*)::int ${FOUND}) AS found,
        (SELECT count(*)::int FROM panelist WHERE owner_id = $1) AS all,
        (SELECT coalesce(sum(given.seconds), 0) / 60 FROM panelist
-          JOIN listener ON listener.panelist_id = panelist.id
-          CROSS JOIN LATERAL ${GIVEN} WHERE owner_id = $1) AS minutes`,
+          JOIN panel_seat ON panel_seat.panelist_id = panelist.id ${GIVEN} WHERE owner_id = $1) AS minutes`,
     [ownerId, q],
   );
   return row;
@@ -98,20 +97,6 @@ export async function updatePanelist(
     [ownerId, id, alias, experience, hearing, playback],
   );
   return rows.length > 0;
-}
-
-/** Places of somebody in sittings, locked until the end of the transaction. */
-export async function seatsOf(
-  tx: Tx,
-  ownerId: string,
-  panelistId: string,
-): Promise<{ sittingId: string; seat: number }[]> {
-  return tx.rows(
-    `SELECT sitting_id AS "sittingId", seat FROM listener
-     JOIN panelist ON panelist.id = panelist_id
-     WHERE owner_id = $1 AND panelist_id = $2 FOR UPDATE OF listener`,
-    [ownerId, panelistId],
-  );
 }
 
 export async function deletePanelist(db: Db, ownerId: string, id: string): Promise<boolean> {

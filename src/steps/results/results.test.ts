@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
-import { insertAnswer, insertListener } from '@/steps/listening/store';
+import { insertAnswer, insertListener } from '@/steps/sitting/seats';
 import { closeSitting } from '@/steps/sitting/service';
 import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
 import { analyseSitting } from '@/worker/tasks';

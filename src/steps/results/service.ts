@@ -15,7 +15,12 @@ import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import { anySealedKey, type NamedListening, type SittingListener } from '@/steps/sitting/schema';
 import { readAgain } from '@/steps/sitting/service';
-import { listListeners, listNamedListening, listSittings } from '@/steps/sitting/store';
+import {
+  listListeners,
+  listNamedListening,
+  listSittings,
+  storeAnalysis,
+} from '@/steps/sitting/store';
 import { named, type PartAnalysis, readStored, type StoredAnalysis } from './schema';
 import {
   type AnswerRow,
@@ -26,7 +31,6 @@ import {
   listAnswers,
   listSealedClips,
   partsOfSitting,
-  storeAnalysis,
 } from './store';
 
 const BOOTSTRAP_SEED = 1;

@@ -1,7 +1,6 @@
 import type { TaskId } from '@/core/tasks';
 import type { Answer, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
-import type { StoredAnalysis } from './schema';
 
 export interface ClosedSitting {
   id: string;
@@ -122,17 +121,4 @@ export async function listSealedClips(db: Db, sittingId: string): Promise<Sealed
      WHERE sitting_id = $1 ORDER BY part.number, chain.position`,
     [sittingId],
   );
-}
-
-export async function storeAnalysis(
-  db: Db,
-  sittingId: string,
-  analysis: StoredAnalysis,
-): Promise<string | null> {
-  const [row] = await db.rows<{ id: string }>(
-    `UPDATE sitting SET analysis = $2 WHERE id = $1 AND state = 'closed'
-     RETURNING comparison_id AS id`,
-    [sittingId, JSON.stringify(analysis)],
-  );
-  return row?.id ?? null;
 }

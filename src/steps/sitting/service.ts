@@ -25,7 +25,7 @@ import { listPassages } from '@/steps/comparisons/store';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import type { ClipSetFacts } from '@/steps/match/stored';
 import { listClipSets } from '@/steps/match/store';
-import { deletePanelist, namesOfPanel, panelSize, seatsOf } from '@/steps/panel/store';
+import { deletePanelist, namesOfPanel, panelSize } from '@/steps/panel/store';
 import { accountOf, type ClipFacts } from './account';
 import type {
   NamedListening,
@@ -68,6 +68,7 @@ import {
   markOpen,
   openSittingsOver,
   releaseSeat,
+  seatsOf,
   replaceParts,
   setAdaptiveSeed,
   setLinkToken,

@@ -285,7 +285,7 @@ export async function listListeners(
   const rows = await db.rows<SittingListener & { of: string }>(
     `SELECT sitting_id AS of, seat, alias, playback, level_changes AS "levelChanges",
        (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS answers,
-       ARRAY(SELECT first_seen_at FROM seat_device WHERE listener_id = listener.id
+       ARRAY(SELECT first_seen_at FROM listener_device WHERE listener_id = listener.id
          ORDER BY first_seen_at) AS devices,
        forgotten_at IS NOT NULL AS forgotten, same_as_seat AS "sameAsSeat"
      FROM listener WHERE sitting_id = ANY ($1::uuid[]) ORDER BY seat`,
@@ -626,4 +626,32 @@ export async function countsOf(
     [sittingIds],
   );
   return new Map(rows.map(({ id, ...counts }) => [id, counts]));
+}
+
+/** Places of somebody in sittings, locked until the end of the transaction. */
+export async function seatsOf(
+  tx: Tx,
+  ownerId: string,
+  panelistId: string,
+): Promise<{ sittingId: string; seat: number }[]> {
+  return tx.rows(
+    `SELECT sitting_id AS "sittingId", seat FROM listener
+     JOIN panelist ON panelist.id = panelist_id
+     WHERE owner_id = $1 AND panelist_id = $2 FOR UPDATE OF listener`,
+    [ownerId, panelistId],
+  );
+}
+
+/** Keeps what was read out of a closed sitting. @returns its comparison, null where it is not closed */
+export async function storeAnalysis(
+  db: Db,
+  sittingId: string,
+  analysis: object,
+): Promise<string | null> {
+  const [row] = await db.rows<{ id: string }>(
+    `UPDATE sitting SET analysis = $2 WHERE id = $1 AND state = 'closed'
+     RETURNING comparison_id AS id`,
+    [sittingId, JSON.stringify(analysis)],
+  );
+  return row?.id ?? null;
 }

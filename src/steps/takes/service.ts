@@ -10,7 +10,7 @@ import { checkSet } from '@/core/checks/set';
 import type { TakeRelation } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
-import { sealAudio } from '@/platform/audio-store';
+import { dropOrphans, sealAudio } from '@/platform/audio-store';
 import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { requireSpace } from '@/platform/disk-space';
 import { notFound, UserError } from '@/platform/errors';
@@ -18,7 +18,8 @@ import { enqueue, openWork } from '@/platform/jobs';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainDraft } from '@/steps/chains/schema';
-import { insertChain, listChains, referenceOf } from '@/steps/chains/store';
+import { refuseUsedChain, restoreOwnChain } from '@/steps/chains/service';
+import { insertChain, listChains, markChainDeleted, referenceOf } from '@/steps/chains/store';
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, listSources } from '@/steps/comparisons/store';
@@ -29,7 +30,6 @@ import { type TakeList, takeList } from './take-list';
 import {
   type ArchiveSource,
   deleteArchive,
-  deleteOrphans,
   deleteStaleUploads,
   deleteTake,
   findArchive,
@@ -40,6 +40,7 @@ import {
   insertArchive,
   insertTake,
   isUsed,
+  letTakesGo,
   listArchives,
   listTakes,
   moveAudio,
@@ -53,6 +54,7 @@ import {
   takePeaks,
   type TakeSource,
   updateRelation,
+  takeBack,
   updateTakes,
   promisedBytes,
 } from './store';
@@ -400,6 +402,36 @@ export async function overrideCheck(
   });
 }
 
+/** Removes a chain; its takes stay, without a chain. Can be undone; refused once clips were made of it. */
+export async function removeChain(
+  engineer: SignedIn,
+  comparisonId: string,
+  chainId: string,
+  at: Date,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await refuseUsedChain(tx, comparisonId, chainId);
+    await markChainDeleted(tx, comparisonId, chainId, at);
+    await letTakesGo(tx, comparisonId, chainId);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** Takes that back; its takes return unless another chain has them by now. */
+export async function bringChainBack(
+  engineer: SignedIn,
+  comparisonId: string,
+  chainId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await restoreOwnChain(tx, comparisonId, chainId);
+    await takeBack(tx, comparisonId, chainId);
+    await announce(tx, comparisonId);
+  });
+}
+
 export async function removeTake(
   engineer: SignedIn,
   comparisonId: string,
@@ -577,7 +609,7 @@ export async function tidyUploads(at: Date): Promise<number> {
   const before = new Date(at.getTime() - UPLOADS_KEPT_MS);
   return transaction(async (tx) => {
     const dropped = await deleteStaleUploads(tx, before);
-    await deleteOrphans(tx, before);
+    await dropOrphans(tx, before);
     return dropped;
   });
 }

@@ -1,3 +1,4 @@
+import { dropUnfinishedAudio, dropUnusedAudio } from '@/platform/audio-store';
 import type { Db, Tx } from '@/platform/database';
 import type { TakeRelation } from '@/core/checks/set/set-check';
 import { FACTS_VERSION, type StoredFacts, storedFacts, storedRelation } from './facts';
@@ -374,19 +375,24 @@ export async function deleteArchive(db: Db, id: string, audioId: number): Promis
 }
 
 export async function isUsed(db: Db, id: string): Promise<boolean> {
-  return (await db.rows('SELECT 1 FROM clip WHERE take_id = $1 LIMIT 1', [id])).length > 0;
+  return (await db.rows('SELECT 1 FROM take_use WHERE take_id = $1 LIMIT 1', [id])).length > 0;
 }
 
-/** Sound that nothing has (any more), from before a day: left by work that was cut off. */
-export async function deleteOrphans(db: Db, before: Date): Promise<void> {
+/** Takes of a chain that goes stay without one, and remember it for undoing. */
+export async function letTakesGo(db: Db, comparisonId: string, chainId: string): Promise<void> {
   await db.rows(
-    `DELETE FROM audio WHERE created_at < $1
-       AND NOT EXISTS (SELECT 1 FROM take WHERE audio_id = audio.id)
-       AND NOT EXISTS (SELECT 1 FROM upload WHERE audio_id = audio.id)
-       AND NOT EXISTS (SELECT 1 FROM archive WHERE audio_id = audio.id)
-       AND NOT EXISTS (SELECT 1 FROM clip WHERE master_audio_id = audio.id)
-       AND NOT EXISTS (SELECT 1 FROM settling_clip WHERE master_audio_id = audio.id)`,
-    [before],
+    `UPDATE take SET chain_id = NULL, picked = false, former_chain_id = $1
+     WHERE chain_id = $1 AND comparison_id = $2`,
+    [chainId, comparisonId],
+  );
+}
+
+/** Takes of a chain that comes back, unless another one has them by now. */
+export async function takeBack(db: Db, comparisonId: string, chainId: string): Promise<void> {
+  await db.rows(
+    `UPDATE take SET chain_id = $2
+     WHERE former_chain_id = $2 AND comparison_id = $1 AND chain_id IS NULL`,
+    [comparisonId, chainId],
   );
 }
 
@@ -397,7 +403,7 @@ export async function deleteStaleUploads(db: Db, before: Date): Promise<number> 
     [before],
   );
   const ids = rows.map(({ audio_id: id }) => id);
-  await db.rows('DELETE FROM audio WHERE id = ANY($1::bigint[]) AND sha256 IS NULL', [ids]);
+  await dropUnfinishedAudio(db, ids);
   return rows.length;
 }
 
@@ -410,13 +416,7 @@ export async function deleteTake(db: Db, id: string, audioId: number): Promise<v
 /** Bytes that nothing else has. */
 async function dropAudio(db: Db, audioId: number): Promise<void> {
   await db.rows('DELETE FROM upload WHERE audio_id = $1', [audioId]);
-  await db.rows(
-    `DELETE FROM audio WHERE id = $1 AND NOT EXISTS (SELECT 1 FROM take WHERE audio_id = $1)
-       AND NOT EXISTS (SELECT 1 FROM archive WHERE audio_id = $1)
-       AND NOT EXISTS (SELECT 1 FROM clip WHERE master_audio_id = $1)
-       AND NOT EXISTS (SELECT 1 FROM settling_clip WHERE master_audio_id = $1)`,
-    [audioId],
-  );
+  await dropUnusedAudio(db, audioId);
 }
 
 /** Puts other bytes in the place of a take's: what was decoded from them. */

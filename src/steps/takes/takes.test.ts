@@ -11,7 +11,7 @@ import { audioLength, audioSource, createAudio, writeChunk } from '@/platform/au
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
-import { addChain, changeChain, chainsOf, removeChain } from '@/steps/chains/service';
+import { addChain, changeChain, chainsOf } from '@/steps/chains/service';
 import { inspectTake, relateTakes, unpackArchive } from '@/worker/tasks';
 import {
   changeComparison,
@@ -35,6 +35,7 @@ import {
   receiveUpload,
   relationOrder,
   removeArchive,
+  removeChain,
   removeTake,
   splitTake,
   staleTake,

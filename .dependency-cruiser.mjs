@@ -1,8 +1,10 @@
-// Tests may look everywhere.
-const TESTS = '(\\.test\\.ts$|/test/)';
+import { readFileSync } from 'node:fs';
 
 /** Folders of steps, in the order of the work. */
-const STEPS = require('./src/steps/order.json');
+const STEPS = JSON.parse(readFileSync('src/steps/order.json', 'utf8'));
+
+// Tests may look everywhere.
+const TESTS = '(\\.test\\.ts$|/test/)';
 
 /** A step may use the steps before it, never a later one. */
 const order = STEPS.slice(0, -1).map((step, i) => ({
@@ -12,7 +14,7 @@ const order = STEPS.slice(0, -1).map((step, i) => ({
   to: { path: `^src/steps/(${STEPS.slice(i + 1).join('|')})/` },
 }));
 
-module.exports = {
+const config = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     {
@@ -52,3 +54,5 @@ module.exports = {
     enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'node'] },
   },
 };
+
+export default config;

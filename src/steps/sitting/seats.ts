@@ -1,0 +1,142 @@
+import type { Db } from '@/platform/database';
+import { aliasKey } from './alias';
+
+/** What the bank itself saw of a trial before its answer. */
+export interface Witnessed {
+  /** Since the answer before, or since its sound was there; null for neither. */
+  serverS: number | null;
+  /** Whether some of its sound was never sent. */
+  unfetched: boolean;
+}
+
+/** What somebody answers in a trial, and how it came about. */
+export interface GivenAnswer extends Witnessed {
+  position: number;
+  answer: object;
+  /** Of this one sending, so that it counts once. */
+  key: string;
+  heardS: readonly number[];
+  switches: number;
+  durationS: number;
+  hasty: boolean;
+}
+
+/** Moves the room on; only from where it stands. @returns whether it moved */
+export async function moveRoom(
+  db: Db,
+  sittingId: string,
+  from: number,
+  to: { position: number; heard: boolean },
+): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE sitting SET room_position = $3, room_heard = $4
+     WHERE id = $1 AND room_position = $2 AND state = 'open' RETURNING id`,
+    [sittingId, from, to.position, to.heard],
+  );
+  return rows.length > 0;
+}
+
+export async function setStage(db: Db, listenerId: string, stage: string): Promise<void> {
+  await db.rows('UPDATE listener SET stage = $2 WHERE id = $1', [listenerId, stage]);
+}
+
+export async function setPartsBegun(db: Db, listenerId: string, parts: number): Promise<void> {
+  await db.rows('UPDATE listener SET parts_begun = greatest(parts_begun, $2) WHERE id = $1', [
+    listenerId,
+    parts,
+  ]);
+}
+
+export async function countLevelChange(db: Db, listenerId: string): Promise<void> {
+  await db.rows('UPDATE listener SET level_changes = level_changes + 1 WHERE id = $1', [
+    listenerId,
+  ]);
+}
+
+/** Notes when a copy was first sent. */
+export async function markFetched(
+  db: Db,
+  place: { sittingId: string; seat: number; position: number; slot: number },
+  at: Date,
+): Promise<void> {
+  await db.rows(
+    `UPDATE trial_clip SET first_fetched_at = $5
+     WHERE sitting_id = $1 AND seat = $2 AND position = $3 AND slot = $4 AND first_fetched_at IS NULL`,
+    [place.sittingId, place.seat, place.position, place.slot, at],
+  );
+}
+
+/** @returns whether this answer was new */
+export async function insertAnswer(
+  db: Db,
+  place: { listenerId: string; sittingId: string; seat: number },
+  given: GivenAnswer,
+  at: Date,
+): Promise<boolean> {
+  const rows = await db.rows(
+    `INSERT INTO answer (listener_id, sitting_id, seat, position, answer, idempotency_key, heard_s,
+       switches, duration_s, hasty, server_s, unfetched, answered_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) ON CONFLICT DO NOTHING RETURNING position`,
+    [
+      place.listenerId,
+      place.sittingId,
+      place.seat,
+      given.position,
+      JSON.stringify(given.answer),
+      given.key,
+      given.heardS,
+      given.switches,
+      given.durationS,
+      given.hasty,
+      given.serverS,
+      given.unfetched,
+      at,
+    ],
+  );
+  return rows.length > 0;
+}
+
+export async function insertListener(
+  db: Db,
+  listener: {
+    sittingId: string;
+    seat: number;
+    alias: string;
+    playback: string;
+    simulated: boolean;
+    panelistId?: string | null;
+    sameAsSeat?: number | null;
+  },
+  at: Date,
+): Promise<string> {
+  const [{ id }] = await db.rows<{ id: string }>(
+    `INSERT INTO listener (sitting_id, seat, alias, alias_key, playback, simulated, panelist_id,
+       same_as_seat, consented_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id`,
+    [
+      listener.sittingId,
+      listener.seat,
+      listener.alias,
+      aliasKey(listener.alias),
+      listener.playback,
+      listener.simulated,
+      listener.panelistId ?? null,
+      listener.sameAsSeat ?? null,
+      at,
+    ],
+  );
+  return id;
+}
+
+/** Puts a pair in the place of what was laid out for a trial; words, addresses and dither stay. */
+export async function replacePair(
+  db: Db,
+  place: { sittingId: string; seat: number; position: number },
+  chainIds: readonly [string, string],
+): Promise<void> {
+  await db.rows(
+    `UPDATE trial_clip SET chain_id = ($4::uuid[])[slot + 1]
+     WHERE sitting_id = $1 AND seat = $2 AND position = $3`,
+    [place.sittingId, place.seat, place.position, chainIds],
+  );
+}
