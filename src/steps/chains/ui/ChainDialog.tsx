@@ -17,13 +17,14 @@ import { move } from '@dnd-kit/helpers';
 import { DragDropProvider } from '@dnd-kit/react';
 import { useSortable } from '@dnd-kit/react/sortable';
 import { useId, useState } from 'react';
+import { useController, useForm, useWatch } from 'react-hook-form';
 import type { ChainItem, GearItem } from '@/core/chain/item';
 import { gearKind } from '@/core/chain/kinds';
 import type { ItemSettings } from '@/core/chain/specs';
 import { gainRange } from '@/core/chain/gain';
 import type { SourceAtMic } from '@/core/chain/kinds/microphone';
 import { ladderFinding, walkChain } from '@/core/chain/walk';
-import { type Chain, chainDraft, type ChainShape } from '@/steps/chains/schema';
+import type { Chain, ChainShape } from '@/steps/chains/schema';
 import type { ChainsView } from '@/steps/chains/service';
 import { readNumber, unmistakable } from '@/core/text/numbers';
 import { numberHint } from '@/ui/DecimalField';
@@ -31,6 +32,7 @@ import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { useUnsavedDialog } from '@/ui/useUnsaved';
+import { chainOf, type ChainValues, usualName } from './chain-form';
 
 interface Placed extends ChainItem {
   /** Of this place in the list; the same item may stand in it twice. */
@@ -233,57 +235,61 @@ export function ChainDialog({
 }) {
   const { send, busy } = useSend();
   const byId = new Map(view.gear.map((item) => [item.id, item]));
-  const [name, setName] = useState(chain?.name ?? '');
-  const [items, setItems] = useState<Placed[]>(() =>
-    (chain?.gear ?? []).flatMap(({ gearId, settings }) => {
+  const [defaultValues] = useState((): ChainValues<Placed> => ({
+    name: chain?.name ?? '',
+    remarks: chain?.items ?? '',
+    price: numberText(chain?.priceCents ?? null, 0.01),
+    distance: numberText(chain?.distanceM ?? null, 100),
+    angle: numberText(chain?.angleDeg ?? null),
+    shape: chain?.shape ?? { kind: 'single' },
+    gear: (chain?.gear ?? []).flatMap(({ gearId, settings }) => {
       const gear = byId.get(gearId);
       return gear ? [place({ gear, settings })] : [];
     }),
-  );
-  const [remarks, setRemarks] = useState(chain?.items ?? '');
-  const [price, setPrice] = useState(numberText(chain?.priceCents ?? null, 0.01));
-  const [distance, setDistance] = useState(numberText(chain?.distanceM ?? null, 100));
-  const [angle, setAngle] = useState(numberText(chain?.angleDeg ?? null));
-  const [shape, setShape] = useState<ChainShape>(chain?.shape ?? { kind: 'single' });
-  const [fault, setFault] = useState<string | null>(null);
+  }));
+  const { register, control, handleSubmit, setError, formState } = useForm<ChainValues<Placed>>({
+    defaultValues,
+  });
+  const { errors, isDirty } = formState;
+  const { field: gearField } = useController({ control, name: 'gear' });
+  const { field: shapeField } = useController({ control, name: 'shape' });
+  const [items, shape] = [gearField.value, shapeField.value];
+  const setItems = (change: (now: Placed[]) => Placed[]) => gearField.onChange(change(items));
+  const setShape = (next: ChainShape) => shapeField.onChange(next);
+  const [distance, angle, price] = useWatch({ control, name: ['distance', 'angle', 'price'] });
   const [openedVersion] = useState(chain?.version);
   const pickId = useId();
-  const distanceM = distance.trim() === '' ? null : (readNumber(distance) ?? Number.NaN) / 100;
+  const distanceM = (readNumber(distance) ?? 0) / 100;
   const source: SourceAtMic = {
     ...view.source,
-    distanceM: distanceM && distanceM > 0 ? distanceM : USUAL_DISTANCE_M,
+    distanceM: distanceM > 0 ? distanceM : USUAL_DISTANCE_M,
     angleDeg: readNumber(angle) ?? 0,
   };
   const finding = items.length > 0 ? ladderFinding(walkChain(items, source)) : null;
   const others = view.chains.filter(
     (other) => other.chain.id !== chain?.id && other.chain.shape.kind !== 'blend',
   );
-  const written = JSON.stringify([name, items, remarks, price, distance, angle, shape]);
-  const [opened] = useState(written);
-  const { close, question } = useUnsavedDialog(written !== opened, onClose);
-  const keep = async () => {
-    const typed = (text: string) => (text.trim() === '' ? null : (readNumber(text) ?? Number.NaN));
-    const cents = typed(price);
-    const draft = chainDraft.safeParse({
-      name: name.trim() === '' && items.length > 0 ? usualName(items) : name,
-      items: remarks,
-      priceCents: cents === null ? null : Math.round(100 * cents),
-      distanceM,
-      angleDeg: typed(angle),
-      shape,
-      gear: items.map(({ gear, settings }) => ({ gearId: gear.id, settings })),
-    });
-    if (!draft.success) {
-      setFault(draft.error.issues[0].message);
+  const { close, question } = useUnsavedDialog(isDirty, onClose);
+  const keep = async (values: ChainValues<Placed>) => {
+    const made = chainOf(values);
+    if ('faults' in made) {
+      for (const [field, message] of Object.entries(made.faults)) {
+        setError(field as keyof ChainValues, { message }, { shouldFocus: true });
+      }
       return;
     }
-    setFault(null);
     const base = `/api/comparisons/${comparisonId}/chains`;
     const done = chain
-      ? await send('PUT', `${base}/${chain.id}`, { ...draft.data, version: chain.version })
-      : await send('POST', base, draft.data);
+      ? await send('PUT', `${base}/${chain.id}`, { ...made.draft, version: chain.version })
+      : await send('POST', base, made.draft);
     if (done) onClose();
   };
+  const number = (field: 'distance' | 'angle' | 'price', text: string, help: string) => ({
+    ...register(field),
+    error: field in errors || numberHint(text).error,
+    helperText: errors[field]?.message ?? numberHint(text).helperText ?? help,
+  });
+  const elsewhere = errors.gear?.message ?? errors.shape?.message;
   return (
     <Dialog open onClose={close} fullWidth maxWidth="md">
       {question}
@@ -299,24 +305,15 @@ export function ChainDialog({
           <TextField
             label="Name"
             placeholder={items.length > 0 ? usualName(items) : 'Kern 40 › Linie 2'}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            helperText="Listeners never see it."
+            error={'name' in errors}
+            helperText={errors.name?.message ?? 'Listeners never see it.'}
+            {...register('name')}
           />
           <TextField
             label="Distance, cm"
-            value={distance}
-            onChange={(event) => setDistance(event.target.value)}
-            error={numberHint(distance).error}
-            helperText={numberHint(distance).helperText ?? 'From source to microphone'}
+            {...number('distance', distance, 'From source to microphone')}
           />
-          <TextField
-            label="Angle, °"
-            value={angle}
-            onChange={(event) => setAngle(event.target.value)}
-            error={numberHint(angle).error}
-            helperText={numberHint(angle).helperText ?? 'Off the axis'}
-          />
+          <TextField label="Angle, °" {...number('angle', angle, 'Off the axis')} />
         </Box>
         <Typography variant="h2" sx={{ mt: 2.5 }}>
           In order, from the microphone on
@@ -455,28 +452,30 @@ export function ChainDialog({
           <TextField
             label={items.length > 0 ? 'Remarks' : 'What is in it, in order'}
             multiline
-            value={remarks}
-            onChange={(event) => setRemarks(event.target.value)}
+            error={'remarks' in errors}
+            helperText={errors.remarks?.message}
+            {...register('remarks')}
           />
           {items.length === 0 && (
             <TextField
               label="Price in all, €"
-              value={price}
-              onChange={(event) => setPrice(event.target.value)}
-              error={numberHint(price).error}
-              helperText={numberHint(price).helperText ?? 'With mounts, clips and supplies'}
+              {...number('price', price, 'With mounts, clips and supplies')}
             />
           )}
         </Box>
-        {fault && (
+        {elsewhere && (
           <Typography role="alert" sx={{ color: token('red'), mt: 2 }}>
-            {fault}
+            {elsewhere}
           </Typography>
         )}
       </DialogContent>
       <DialogActions>
         <Button onClick={close}>Cancel</Button>
-        <Button variant="contained" disabled={busy} onClick={() => void keep()}>
+        <Button
+          variant="contained"
+          disabled={busy || formState.isSubmitting}
+          onClick={(event) => void handleSubmit(keep)(event)}
+        >
           {chain ? 'Save' : 'Add'}
         </Button>
       </DialogActions>
@@ -490,14 +489,6 @@ function moved(now: Placed[], event: Parameters<typeof move>[1]): Placed[] {
     event,
   );
   return order.flatMap((key) => now.find((item) => item.key === key) ?? []);
-}
-
-function usualName(items: readonly ChainItem[]): string {
-  return items
-    .filter(({ gear }) => gearKind(gear.kind).namesChain)
-    .map(({ gear }) => gear.name)
-    .join(' › ')
-    .slice(0, 80);
 }
 
 function shapeOf(kind: string, otherChainId: string): ChainShape {
