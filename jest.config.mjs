@@ -9,7 +9,8 @@ const config = {
   testMatch: ['**/*.test.ts'],
   moduleNameMapper: {
     '^@/(.*)$': '<rootDir>/src/$1',
-    // Its only entry is for imports, and these tests require.
+    // Their only entry is for imports, and these tests require.
+    '^range-parser$': '<rootDir>/node_modules/range-parser/dist/index.js',
     '^canonicalize$': '<rootDir>/node_modules/canonicalize/lib/canonicalize.js',
     '^server-only$': '<rootDir>/src/platform/test/server-only.ts',
   },
@@ -23,7 +24,7 @@ const config = {
     ],
   },
   transformIgnorePatterns: [
-    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser|canonicalize)/)',
+    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser|canonicalize|range-parser)/)',
   ],
 };
 

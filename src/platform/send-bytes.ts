@@ -1,5 +1,9 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
+import { parse } from 'range-parser';
 import { failureOf } from './failure';
+
+/** What the parser says of a header that it cannot use. */
+const [MALFORMED, UNSATISFIABLE] = [1, 2];
 
 export interface ByteRange {
   from: number;
@@ -7,15 +11,17 @@ export interface ByteRange {
   partial: boolean;
 }
 
-/** Reads a Range header of one range; null when it asks for what is not there. */
+/**
+ * Reads a Range header. What is no range of bytes, or several, is answered with the whole (RFC 9110, 14.2).
+ * @returns null when it asks for what is not there
+ */
 export function rangeOf(header: string | undefined, length: number): ByteRange | null {
-  const asked = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
-  if (!asked || (asked[1] === '' && asked[2] === ''))
-    return { from: 0, to: length, partial: false };
-  const [, first, last] = asked;
-  const from = first === '' ? Math.max(0, length - Number(last)) : Number(first);
-  const to = first === '' || last === '' ? length : Math.min(length, Number(last) + 1);
-  return from < to ? { from, to, partial: true } : null;
+  const whole = { from: 0, to: length, partial: false };
+  if (header === undefined) return whole;
+  const { code, type, ranges } = parse(length, header);
+  if (type !== 'bytes' || code === MALFORMED || ranges.length > 1) return whole;
+  const [range] = ranges;
+  return code === UNSATISFIABLE ? null : { from: range.start, to: range.end + 1, partial: true };
 }
 
 /** Refuses whatever neither reads sound nor asks how long it is. @returns whether it may go on */
