@@ -1,16 +1,6 @@
 import { matchStep } from '@/steps/match/step';
 import { byComparison, type Step } from '@/steps/step';
-import { sittingCounts } from './store';
-
-interface SittingStanding {
-  sittings: number;
-  /** Sealed, open or closed. */
-  sealed: boolean;
-  open: boolean;
-  closed: boolean;
-  listeners: number;
-  answers: number;
-}
+import { sittingCounts, type SittingStanding } from './store';
 
 export const sittingStep: Step<'sitting', SittingStanding> = {
   id: 'sitting',

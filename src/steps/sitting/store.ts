@@ -582,21 +582,22 @@ export async function deleteRehearsals(
   await db.rows('DELETE FROM sitting WHERE id = ANY ($1::uuid[])', [ids]);
 }
 
+/** What was sealed and paid in over the sittings of a comparison; rehearsals do not count. */
+export interface SittingStanding {
+  sittings: number;
+  /** Sealed, open or closed. */
+  sealed: boolean;
+  open: boolean;
+  closed: boolean;
+  listeners: number;
+  answers: number;
+}
+
 /** In each of many comparisons, what its sittings are and what was paid in; those without any are left out. */
 export async function sittingCounts(
   db: Db,
   comparisonIds: readonly string[],
-): Promise<
-  {
-    comparisonId: string;
-    sittings: number;
-    sealed: boolean;
-    open: boolean;
-    closed: boolean;
-    listeners: number;
-    answers: number;
-  }[]
-> {
+): Promise<(SittingStanding & { comparisonId: string })[]> {
   return db.rows(
     `SELECT comparison_id AS "comparisonId", count(*)::int AS sittings,
        bool_or(state <> 'draft') AS sealed, bool_or(state = 'open') AS open,

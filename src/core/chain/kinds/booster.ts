@@ -1,6 +1,11 @@
 import { gainRange, setGainDb } from '../gain';
 import type { KindOfGear } from './kind';
-import { amplifyingStage, equivalentInputNoiseDbu, MICROPHONE_INPUT_OHM } from './stages';
+import {
+  AMPLIFIER_SPECS,
+  amplifyingStage,
+  equivalentInputNoiseDbu,
+  MICROPHONE_INPUT_OHM,
+} from './stages';
 
 const USUAL_GAIN_DB = 20;
 
@@ -9,19 +14,7 @@ export const booster = {
   id: 'booster',
   link: 'booster',
   role: 'stage',
-  specs: [
-    'outputImpedanceOhm',
-    'inputImpedanceOhm',
-    'minGainDb',
-    'maxGainDb',
-    'gainStepDb',
-    'einDbu',
-    'einWeighting',
-    'einBandwidthHz',
-    'einSourceOhm',
-    'maxInputDbu',
-    'maxOutputDbu',
-  ],
+  specs: AMPLIFIER_SPECS,
   usualInputOhm: MICROPHONE_INPUT_OHM,
   stage: (item, reaching) => {
     const gain = setGainDb(item.specs, item.settings) ?? gainRange(item.specs)?.[1];

@@ -1,29 +1,19 @@
 import { gainRange, setGainDb, settableGainDb, USUAL_GAIN_DB } from '../gain';
 import { TARGET_DBFS } from '../target';
 import type { KindOfGear } from './kind';
-import { amplifyingStage, equivalentInputNoiseDbu, MICROPHONE_INPUT_OHM } from './stages';
+import {
+  AMPLIFIER_SPECS,
+  amplifyingStage,
+  equivalentInputNoiseDbu,
+  MICROPHONE_INPUT_OHM,
+} from './stages';
 
 /** Brings the chain to level: takes what is still needed, unless it is set. */
 export const preamp = {
   id: 'preamp',
   link: 'preamp',
   role: 'stage',
-  specs: [
-    'outputImpedanceOhm',
-    'inputImpedanceOhm',
-    'padsDb',
-    'highPassHz',
-    'minGainDb',
-    'maxGainDb',
-    'gainStepDb',
-    'knob',
-    'einDbu',
-    'einWeighting',
-    'einBandwidthHz',
-    'einSourceOhm',
-    'maxInputDbu',
-    'maxOutputDbu',
-  ],
+  specs: [...AMPLIFIER_SPECS, 'padsDb', 'highPassHz', 'knob'],
   usualInputOhm: MICROPHONE_INPUT_OHM,
   stage: (item, reaching) => {
     const { specs, settings, name } = item;

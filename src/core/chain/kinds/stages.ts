@@ -11,6 +11,21 @@ import type { Leaving, Placed, Reaching } from './kind';
 export const MICROPHONE_INPUT_OHM = 1500;
 export const LINE_INPUT_OHM = 10_000;
 
+/** Specs that everything with gain at a microphone's level can have. */
+export const AMPLIFIER_SPECS = [
+  'outputImpedanceOhm',
+  'inputImpedanceOhm',
+  'minGainDb',
+  'maxGainDb',
+  'gainStepDb',
+  'einDbu',
+  'einWeighting',
+  'einBandwidthHz',
+  'einSourceOhm',
+  'maxInputDbu',
+  'maxOutputDbu',
+] as const;
+
 const USUAL = { einDbu: -125, einSourceOhm: 150, maxOutputDbu: 20, outputOhm: 75 };
 
 /** Room above a peak before an input overloads, dB; null where no data sheet says it. */
