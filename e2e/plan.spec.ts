@@ -43,6 +43,21 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
   await page.reload();
   await expect(price).toHaveText('299.90');
 
+  // The whole list is sorted and searched where it lies.
+  await grid.getByRole('columnheader', { name: 'Price, €' }).click();
+  await expect(page).toHaveURL(/\?sort=price$/);
+  await expect(grid.getByRole('columnheader', { name: 'Price, €' })).toHaveAttribute(
+    'aria-sort',
+    'ascending',
+  );
+  const cells = grid.locator('[role="gridcell"][data-field="price (€)"]');
+  const prices = (await cells.allInnerTexts()).map((text) => Number(text.replace(',', '')));
+  expect(prices.length).toBeGreaterThan(5);
+  expect(prices).toEqual([...prices].sort((a, b) => a - b));
+  await page.getByRole('searchbox', { name: 'Search' }).fill('LEHM');
+  await page.keyboard.press('Enter');
+  await expect(grid.getByRole('row')).toHaveCount(2);
+
   // Specs in the form; a removal can be undone.
   await row.getByRole('button', { name: 'Open Lehm 3' }).click();
   await page.getByLabel('sensitivity, dB re 1 V/Pa').fill('-33,5');
@@ -87,6 +102,10 @@ test('a plan from gear: chains, ladder, remedy, caution, copy and undo', async (
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Enter');
   await expect(dialog.getByRole('status')).toContainText('dB short: no more gain.');
+  // What is no number is said at its field, and nothing that was typed is lost.
+  await dialog.getByLabel('Distance, cm').fill('near');
+  await dialog.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(dialog.getByText('“near” is not a number.')).toBeVisible();
   await dialog.getByLabel('Distance, cm').fill('50');
   await dialog.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(
