@@ -1,4 +1,8 @@
-import { db } from '@/platform/database';
+import { readdirSync } from 'node:fs';
+import path from 'node:path';
+import { db, transaction } from '@/platform/database';
+import { migrate } from '@/platform/migrate';
+import { markClosed } from '@/steps/sitting/store';
 import { LIST_PAGE } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -68,6 +72,25 @@ it('counts what each gave, and sorts by who listened last', async () => {
   });
   expect(list).toMatchObject({ all: PEOPLE, minutes: 3 });
   expect(list.people[1]).toMatchObject({ sittings: 0, answers: 0, minutes: 0, lastAt: null });
+
+  // Closed, it is summed up once; it says the same, and so does a bank that was closed before that was done.
+  await transaction((tx) => markClosed(tx, sittingId, NOON));
+  expect(await asked({ sort: 'last' })).toEqual(list);
+  const kept = async () =>
+    db().rows(
+      'SELECT given_answers, given_seconds, given_at FROM listener WHERE panelist_id = $1',
+      [id],
+    );
+  expect(await kept()).toEqual([{ given_answers: 2, given_seconds: 180, given_at: NOON }]);
+  const root = path.resolve(__dirname, '../../..');
+  const since = readdirSync(path.join(root, 'db/migrations')).filter(
+    (name) => name >= '0021',
+  ).length;
+  await migrate(process.env.DATABASE_URL ?? '', root, since);
+  expect(await asked({ sort: 'last' })).toEqual(list);
+  await migrate(process.env.DATABASE_URL ?? '', root);
+  expect(await asked({ sort: 'last' })).toEqual(list);
+  expect(await kept()).toEqual([{ given_answers: 2, given_seconds: 180, given_at: NOON }]);
 });
 
 it('shows nobody of another studio', async () => {

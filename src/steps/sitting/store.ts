@@ -273,7 +273,17 @@ export async function setAdaptiveSeed(
   ]);
 }
 
+/** Closes a sitting, and sums up what each listener gave: from now on that does not change. */
 export async function markClosed(db: Db, id: string, at: Date): Promise<void> {
+  await db.rows(
+    `UPDATE listener SET given_answers = given.answers, given_seconds = given.seconds, given_at = given.at
+     FROM (SELECT listener.id, count(answered_at)::int AS answers, coalesce(sum(duration_s), 0) AS seconds,
+         max(answered_at) AS at
+       FROM listener LEFT JOIN answer ON answer.listener_id = listener.id
+       WHERE listener.sitting_id = $1 GROUP BY listener.id) AS given
+     WHERE listener.id = given.id`,
+    [id],
+  );
   await db.rows(`UPDATE sitting SET state = 'closed', closed_at = $2 WHERE id = $1`, [id, at]);
 }
 
