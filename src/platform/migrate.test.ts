@@ -138,3 +138,39 @@ describe('sources', () => {
     expect((await named('take', 'file_name')).map(({ name }) => name)).toEqual(all);
   });
 });
+
+describe('every step', () => {
+  /** Everything that stands in the schema, as PostgreSQL itself describes it. */
+  const schema = () =>
+    Promise.all(
+      [
+        `SELECT table_name, column_name, data_type, is_nullable, column_default
+         FROM information_schema.columns WHERE table_schema = 'public' AND table_name <> 'migration'
+         ORDER BY table_name, column_name`,
+        `SELECT conrelid::regclass::text AS table, conname, pg_get_constraintdef(oid) AS means
+         FROM pg_constraint WHERE connamespace = 'public'::regnamespace ORDER BY 1, 2`,
+        `SELECT indexname, indexdef FROM pg_indexes WHERE schemaname = 'public' ORDER BY indexname`,
+        `SELECT viewname, definition FROM pg_views WHERE schemaname = 'public' ORDER BY viewname`,
+        `SELECT tgname, pg_get_triggerdef(oid) AS means FROM pg_trigger WHERE NOT tgisinternal ORDER BY tgname`,
+      ].map((text) => db().rows(text)),
+    );
+
+  it('can be gone back, and leads to the same place again', async () => {
+    const url = process.env.DATABASE_URL ?? '';
+    const before = await schema();
+    for (const steps of [1, 3, 7, migrations.length]) {
+      await migrate(url, root, steps);
+      expect(await schema()).not.toEqual(before);
+      await migrate(url, root);
+      expect(await schema()).toEqual(before);
+    }
+  });
+
+  it('is gone back whole: nothing of the product is left', async () => {
+    const url = process.env.DATABASE_URL ?? '';
+    await migrate(url, root, migrations.length);
+    const [columns, , , views] = await schema();
+    expect({ columns, views }).toEqual({ columns: [], views: [] });
+    await migrate(url, root);
+  });
+});

@@ -224,6 +224,31 @@ describe('incomplete blocks', () => {
 });
 
 describe('seal', () => {
+  it('is read back as it was written, with names in the order of UTF-16 whatever the order given', () => {
+    fc.assert(
+      fc.property(fc.jsonValue({ maxDepth: 4 }), (value) => {
+        // Half a character is no text that can be sealed.
+        fc.pre(!/\\ud[89a-f]/i.test(JSON.stringify(value)));
+        const text = canonicalJson(value as Json);
+        // Negative zero is zero in JSON.
+        expect(JSON.parse(text)).toEqual(JSON.parse(JSON.stringify(value)));
+        JSON.parse(text, (_, entry: unknown) => {
+          if (entry && typeof entry === 'object' && !Array.isArray(entry)) {
+            const names = Object.keys(entry).filter((name) => !/^(0|[1-9]\d*)$/.test(name));
+            expect(names).toEqual([...names].sort());
+          }
+          return entry;
+        });
+        const backwards = JSON.parse(JSON.stringify(value), (_, entry: unknown) =>
+          entry && typeof entry === 'object' && !Array.isArray(entry)
+            ? Object.fromEntries(Object.entries(entry).reverse())
+            : entry,
+        ) as Json;
+        expect(canonicalJson(backwards)).toBe(text);
+      }),
+    );
+  });
+
   it('is canonical as RFC 8785 shows it (3.2.2)', () => {
     const given =
       '{"numbers":[333333333.33333329,1E30,4.50,2e-3,0.000000000000000000000000001],' +
