@@ -4,8 +4,7 @@ import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { debounce } from '@mui/material/utils';
 import { type ReactNode, useMemo, useState } from 'react';
-import useSWR from 'swr';
-import { request } from './request';
+import { useRead } from './useRead';
 
 export interface Found {
   id: string;
@@ -35,9 +34,8 @@ export function FoundPicker({
   const [open, setOpen] = useState(false);
   const [asked, setAsked] = useState('');
   const ask = useMemo(() => debounce(setAsked, TYPING_MS), []);
-  const { data, error, isLoading } = useSWR<{ found: Found[] }, Error>(
+  const { data, error, isLoading } = useRead<{ found: Found[] }>(
     open ? `${from}?${new URLSearchParams({ q: asked })}` : null,
-    (address: string) => request('GET', address),
     { keepPreviousData: true },
   );
   return (

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { LoopBar } from '@/ui/player/LoopBar';
 import { usePlayer } from '@/ui/player/usePlayer';
 import { request, RequestError } from '@/ui/request';
+import { useRead } from '@/ui/useRead';
 import type { Conducting } from '../schema';
 import type { ConductorView } from '../views';
 import { ClipCache } from './clip-cache';
@@ -24,31 +25,41 @@ interface Conducted {
 
 /** The room's place, asked for again and again; a reload comes back to it. */
 function useRoom(token: string, initial: ConductorView): Conducted {
-  const [view, setView] = useState(initial);
-  const [failure, setFailure] = useState<string | null>(null);
   const base = `/api/conduct/${token}`;
-  useEffect(() => {
-    const timer = setInterval(() => {
-      void request<ConductorView>('GET', `${base}/view`)
-        .then((fresh) => {
-          setFailure(null);
-          setView(fresh);
-        })
-        .catch(() => setFailure('The bank does not answer just now; this page tries again.'));
-    }, ROOM_EVERY_MS);
-    return () => clearInterval(timer);
-  }, [base]);
+  const {
+    data: view = initial,
+    error,
+    mutate,
+  } = useRead<ConductorView>(`${base}/view`, {
+    fallbackData: initial,
+    refreshInterval: ROOM_EVERY_MS,
+    // The next asking is near enough; a page behind another one conducts all the same.
+    shouldRetryOnError: false,
+    dedupingInterval: ROOM_EVERY_MS / 3,
+    refreshWhenHidden: true,
+    refreshWhenOffline: true,
+  });
+  /** Why a move was refused; says nothing any more once the room moved on. */
+  const [refused, setRefused] = useState<{ at: number; why: string } | null>(null);
   const { position } = view;
+  const failure =
+    (refused?.at === position ? refused.why : null) ??
+    (error ? 'The bank does not answer just now; this page tries again.' : null);
   const move = useCallback(
     async (what: Conducting['what']) => {
       try {
-        setView(await request<ConductorView>('POST', `${base}/move`, { what, from: position }));
-        setFailure(null);
-      } catch (error) {
-        setFailure(error instanceof RequestError ? error.message : 'This did not work; try again.');
+        const moved = request<ConductorView>('POST', `${base}/move`, { what, from: position });
+        // An answer to what was asked before the move says nothing any more.
+        await mutate(moved, { revalidate: false });
+        setRefused(null);
+      } catch (thrown) {
+        setRefused({
+          at: position,
+          why: thrown instanceof RequestError ? thrown.message : 'This did not work; try again.',
+        });
       }
     },
-    [base, position],
+    [base, position, mutate],
   );
   return { view, failure, move };
 }

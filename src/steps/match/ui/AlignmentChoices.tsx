@@ -11,6 +11,7 @@ import type { ShownTake } from '@/steps/takes/schema';
 import { clock, signed } from '@/ui/format';
 import { DecimalField } from '@/ui/DecimalField';
 import { token } from '@/ui/tokens';
+import { usePeaks } from './usePeaks';
 
 const WAYS = {
   performance: 'by the waveform (same performance)',
@@ -67,11 +68,9 @@ function HandPlacing({
   take,
   passageFromS,
   delayMs,
-  peaks,
   perS,
-  audioUrl,
+  takesUrl,
   onDelay,
-  want,
   takeId,
 }: {
   name: string;
@@ -79,21 +78,18 @@ function HandPlacing({
   take: ShownTake | undefined;
   passageFromS: number;
   delayMs: number;
-  peaks: number[] | null;
   perS: number;
-  audioUrl: string;
+  takesUrl: string;
   onDelay: (delayMs: number) => void;
-  /** Asks for the drawing of a take. */
-  want: (takeId: string) => void;
 }) {
   const audio = useRef<HTMLAudioElement | null>(null);
   const [sounding, setSounding] = useState(false);
-  useEffect(() => want(takeId), [want, takeId]);
+  const peaks = usePeaks(takesUrl, takeId);
   useEffect(() => () => audio.current?.pause(), []);
   const atS = passageFromS + delayMs / 1000;
   const proposedS = take?.relation?.onsetDelayS ?? null;
   const hear = () => {
-    audio.current ??= new Audio(audioUrl);
+    audio.current ??= new Audio(`${takesUrl}/${takeId}/audio`);
     const { current } = audio;
     if (sounding) {
       current.pause();
@@ -147,7 +143,6 @@ export function AlignmentChoices({
   takes,
   referenceChainId,
   nameOf,
-  peaksOf,
   perS,
   takesUrl,
   onChange,
@@ -157,8 +152,6 @@ export function AlignmentChoices({
   takes: ShownTake[];
   referenceChainId: string;
   nameOf: (chainId: string) => string;
-  /** The drawing of a take; asks for it when it is not there yet. */
-  peaksOf: { get: (takeId: string) => number[] | null; want: (takeId: string) => void };
   perS: number;
   takesUrl: string;
   onChange: (change: AlignmentChange) => void;
@@ -202,9 +195,8 @@ export function AlignmentChoices({
                   take={takes.find(({ id }) => id === takeId)}
                   passageFromS={passage.fromS}
                   delayMs={delayMs}
-                  peaks={peaksOf.get(takeId)}
                   perS={perS}
-                  audioUrl={`${takesUrl}/${takeId}/audio`}
+                  takesUrl={takesUrl}
                   onDelay={(ms) =>
                     onChange({
                       ...change,
@@ -212,7 +204,6 @@ export function AlignmentChoices({
                       delayMs: Math.max(-5000, Math.min(5000, ms)),
                     })
                   }
-                  want={peaksOf.want}
                   takeId={takeId}
                 />
               )}

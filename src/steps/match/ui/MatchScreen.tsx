@@ -9,7 +9,7 @@ import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { PATTERNS } from '@/core/chain/specs';
 import { recordingAngleDeg } from '@/core/chain/stereo';
 import { quietPlace } from '@/core/signal/quiet-place';
@@ -25,7 +25,6 @@ import type { BlindPack } from '@/steps/match/pack-store';
 import type { MatchView } from '@/steps/match/service';
 import { PEAKS_PER_S } from '@/steps/takes/schema';
 import { day, level } from '@/ui/format';
-import { request } from '@/ui/request';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { DecimalField } from '@/ui/DecimalField';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
@@ -40,6 +39,7 @@ import { PackPanel } from './PackPanel';
 import { PassagePicker } from './PassagePicker';
 import { SpectrumPanel } from './SpectrumPanel';
 import { findingOf } from './finding';
+import { usePeaks } from './usePeaks';
 
 const Waveform = dynamic(() => import('./Waveform'), {
   ssr: false,
@@ -61,23 +61,6 @@ function proposedPassage(durationS: number): [number, number] {
   const length = Math.min(PROPOSED_S, durationS);
   const from = Math.max(0, (durationS - length) / 2);
   return [Math.round(from * 100) / 100, Math.round((from + length) * 100) / 100];
-}
-
-/** Drawings of takes, fetched when they are wanted. */
-function usePeaks(comparisonId: string) {
-  const [loaded, setLoaded] = useState<Record<string, number[]>>({});
-  const asked = useRef(new Set<string>());
-  const want = useCallback(
-    (takeId: string) => {
-      if (asked.current.has(takeId)) return;
-      asked.current.add(takeId);
-      request<{ peaks: number[] }>('GET', `/api/comparisons/${comparisonId}/takes/${takeId}/peaks`)
-        .then(({ peaks }) => setLoaded((before) => ({ ...before, [takeId]: peaks })))
-        .catch(() => asked.current.delete(takeId));
-    },
-    [comparisonId],
-  );
-  return { get: (takeId: string) => loaded[takeId] ?? null, want };
 }
 
 function PassageFields({
@@ -200,13 +183,9 @@ export function MatchScreen({
     usable.find(({ id }) => id === chosen) ?? usable.find(({ id }) => id === fallback);
   const placed = alignments.find(({ chainId }) => chainId === reference?.id);
   const take = takes.find(({ id }) => id === placed?.takeId);
-  const drawings = usePeaks(comparison.id);
-  const { want } = drawings;
-  const takeId = take?.id;
-  useEffect(() => {
-    if (takeId) want(takeId);
-  }, [takeId, want]);
   const base = `/api/comparisons/${comparison.id}`;
+  const takesUrl = `${base}/takes`;
+  const peaks = usePeaks(takesUrl, take?.id);
   const page = `/comparisons/${comparison.id}/match`;
   const nameOf = (chainId: string) => chains.find(({ id }) => id === chainId)?.name ?? '';
   const picker = (
@@ -328,10 +307,10 @@ export function MatchScreen({
         </Note>
       )}
       {picker}
-      {drawings.get(take.id) && (
+      {peaks && (
         <Waveform
           key={passageId}
-          peaks={drawings.get(take.id) ?? []}
+          peaks={peaks}
           durationS={durationS}
           passage={passage}
           onPassage={(fromS, toS) => void keepPassage(fromS, toS)}
@@ -341,7 +320,7 @@ export function MatchScreen({
         <PassageFields
           passage={passage}
           durationS={durationS}
-          peaks={drawings.get(take.id)}
+          peaks={peaks}
           onPassage={(fromS, toS) => void keepPassage(fromS, toS)}
         />
         <TextField
@@ -380,9 +359,8 @@ export function MatchScreen({
         takes={takes}
         referenceChainId={reference?.id ?? ''}
         nameOf={nameOf}
-        peaksOf={drawings}
         perS={PEAKS_PER_S}
-        takesUrl={`${base}/takes`}
+        takesUrl={takesUrl}
         onChange={(change) => void send('PUT', `${base}/alignment`, change)}
       />
       <ContextPanel
