@@ -28,7 +28,7 @@ for (const table of ownerOf.keys()) {
 }
 
 /** Every text in a file that holds a statement, with where it begins; what is put into it reads as a blank. */
-function* statements(text) {
+function statements(text) {
   const file = ts.createSourceFile('', text, ts.ScriptTarget.Latest, true);
   const found = [];
   const visit = (node) => {
@@ -43,7 +43,7 @@ function* statements(text) {
     ts.forEachChild(node, visit);
   };
   visit(file);
-  yield* found;
+  return found;
 }
 
 /** Rank of who may be read: a step reads what stands before it. */

@@ -18,7 +18,8 @@ function bandsOf(count: number) {
 
 /** Spectra of a clip, and what turns the reference into it, as they lie in the bank. */
 export const storedPictures = z.object({
-  version: z.int().default(1),
+  /** 0: before it was kept. */
+  version: z.int().default(0),
   third: bandsOf(THIRD_OCTAVES.length),
   sixth: bandsOf(SIXTH_OCTAVES.length),
 });

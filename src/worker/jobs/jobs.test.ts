@@ -33,11 +33,11 @@ it('are one file each, under the name of their queue', () => {
   }
 });
 
-it.each(QUEUES)(
+// Relating is about a comparison: one without takes is an empty order, which a thread answers at once.
+it.each(QUEUES.filter((queue) => queue !== 'relate-takes'))(
   '%s finds nothing to do for what is not there, and touches no thread',
   async (queue) => {
     const job: Job = JOBS[queue];
-    if (queue === 'relate-takes') return;
     await expect(job.run(randomUUID(), noThread, () => undefined)).resolves.toBeUndefined();
     await givenUp(job, randomUUID());
   },
@@ -72,15 +72,14 @@ it.each(['inspect-take', 'unpack-archive'] as const)(
           [id],
         )
       )[0];
-    const [waiting, failed] = [await insert('waiting'), await insert('failed').catch(() => null)];
+    const over = table === 'take' ? 'refused' : 'failed';
+    const [waiting, settled] = [await insert('waiting'), await insert(over)];
     await givenUp(job, waiting);
     const { state, remark } = await stateOf(waiting);
-    expect(state).toBe(table === 'take' ? 'refused' : 'failed');
+    expect(state).toBe(over);
     expect(remark).toMatch(/\.$/);
-    if (failed) {
-      await givenUp(job, failed);
-      expect((await stateOf(failed)).remark).toBeNull();
-    }
+    await givenUp(job, settled);
+    expect(await stateOf(settled)).toEqual({ state: over, remark: null });
   },
 );
 
