@@ -31,8 +31,8 @@ function subtracted(x: Float64Array, y: Float64Array): number {
   const length = Math.min(x.length, y.length) - 2 * from;
   let [error, own] = [0, 0];
   for (let n = from; n < from + length; n++) {
-    error += (x[n] - y[n]) ** 2;
-    own += x[n] ** 2;
+    error += (x[n]! - y[n]!) ** 2;
+    own += x[n]! ** 2;
   }
   return db(error / own);
 }
@@ -43,9 +43,9 @@ function fitted(x: Float64Array, y: Float64Array): number {
   const moved = readAt(y, delaySamples, x.length);
   let [xy, yy, xx] = [0, 0, 0];
   for (let n = 3000; n < x.length - 3000; n++) {
-    xy += x[n] * moved[n];
-    yy += moved[n] * moved[n];
-    xx += x[n] * x[n];
+    xy += x[n]! * moved[n]!;
+    yy += moved[n]! * moved[n]!;
+    xx += x[n]! * x[n]!;
   }
   return db(1 - (xy * xy) / (xx * yy) + 1e-16);
 }
@@ -56,8 +56,8 @@ async function main(): Promise<void> {
     name: `chain ${i}`,
     channels: [
       recordTake(cello, RATE, {
-        microphone: MICROPHONES[i % MICROPHONES.length],
-        preamp: PREAMPS[i % PREAMPS.length],
+        microphone: MICROPHONES[i % MICROPHONES.length]!,
+        preamp: PREAMPS[i % PREAMPS.length]!,
         gainDb: 40,
         distanceM: 0.3,
         angleDeg: 0,
@@ -83,7 +83,7 @@ async function main(): Promise<void> {
     for (const [chain, { sound }] of made.clips.entries()) {
       const seeds = { trial: ofTrial, clip: seed() };
       const bytes = servedCopy(sound, { seeds, levelLufs: made.targetLufs, gainDb: 0 });
-      copies.push({ chain, trial, samples: (await decodeWav(bytes)).channels[0] });
+      copies.push({ chain, trial, samples: (await decodeWav(bytes)).channels[0]! });
     }
   }
   const attacks: Record<string, (a: Copy, b: Copy) => number> = {
@@ -99,7 +99,7 @@ async function main(): Promise<void> {
     const right = copies.map((copy) => {
       const rest = copies.filter(({ trial }) => trial !== copy.trial);
       const far = rest.map((one) => distance(copy, one));
-      rest.forEach((one, i) => (one.chain === copy.chain ? same : other).push(far[i]));
+      rest.forEach((one, i) => (one.chain === copy.chain ? same : other).push(far[i]!));
       const least = Math.min(...far);
       const nearest = rest.filter((_, i) => far[i] === least);
       return nearest.filter(({ chain }) => chain === copy.chain).length / nearest.length;

@@ -83,7 +83,7 @@ async function contexts(): Promise<void> {
       aligned,
     );
     const sounds = clips.map(({ sound }) => sound);
-    clipPictures(sounds[0], sounds, RATE);
+    clipPictures(sounds[0]!, sounds, RATE);
     console.log(`  ${context.kind}: ${seconds(began).toFixed(2)} s`);
   }
   console.log(

@@ -1,11 +1,14 @@
 import { expect, test } from '@playwright/test';
 import { demo, EVERY_TASK, openSitting, query, settleIn, signIn } from './bank';
+import { one } from '../src/platform/one';
 
 test('strangers get no engineer page and no route', async ({ page }) => {
-  const [{ id, set, take, chain }] = await query<Record<string, string>>(
-    `SELECT comparison.id::text, clip_set.id::text AS set, take.id::text AS take, chain.id::text AS chain
+  const { id, set, take, chain } = await one(
+    query<Record<string, string>>(
+      `SELECT comparison.id::text, clip_set.id::text AS set, take.id::text AS take, chain.id::text AS chain
      FROM comparison JOIN clip_set ON clip_set.comparison_id = comparison.id
      JOIN take ON take.comparison_id = comparison.id JOIN chain ON chain.id = take.chain_id LIMIT 1`,
+    ),
   );
   for (const path of [
     '/',
@@ -44,9 +47,11 @@ test('no script runs in a page but the product’s own', async ({ page }) => {
   const seen = new Set<string>();
   await signIn(page);
   const { id, conductor } = await openSitting(page, EVERY_TASK.slice(0, 1), { room: 'together' });
-  const [{ comparison }] = await query<{ comparison: string }>(
-    'SELECT comparison_id::text AS comparison FROM sitting WHERE id = $1',
-    [id],
+  const { comparison } = await one(
+    query<{ comparison: string }>(
+      'SELECT comparison_id::text AS comparison FROM sitting WHERE id = $1',
+      [id],
+    ),
   );
   const base = `/comparisons/${comparison}`;
   const places = ['/', '/gear', '/bench', '/panel', '/people', '/rooms', '/listen', '/nowhere'];
@@ -129,7 +134,7 @@ test('sound is only read; a copy fetched in parts is made once; too many at once
   browser,
 }) => {
   await signIn(page);
-  const { token } = await openSitting(page, [{ ...EVERY_TASK[0], trials: 3 }], {});
+  const { token } = await openSitting(page, [{ ...EVERY_TASK[0]!, trials: 3 }], {});
   const listener = await (await browser.newContext()).newPage();
   await settleIn(listener, `/listen/${token}`, 'Ranger Rolf');
   let first: string | undefined;
@@ -166,7 +171,9 @@ test('sound is only read; a copy fetched in parts is made once; too many at once
 
 test('an upload that cannot be is refused in a sentence', async ({ page }) => {
   await signIn(page);
-  const [{ id }] = await query<{ id: string }>('SELECT id FROM comparison WHERE simulated LIMIT 1');
+  const { id } = await one(
+    query<{ id: string }>('SELECT id FROM comparison WHERE simulated LIMIT 1'),
+  );
   const encoded = (text: string) => Buffer.from(text).toString('base64');
   const send = (metadata: string, length = '10') =>
     page.request.post('/api/uploads', {
@@ -186,7 +193,7 @@ test('an upload that cannot be is refused in a sentence', async ({ page }) => {
     [`${own},filename ${encoded('a.wav')}`, '0'],
     [`${own},filename ${encoded('a.wav')}`, String(17 * 1024 ** 3)],
   ]) {
-    const refused = await send(metadata, length);
+    const refused = await send(metadata!, length);
     const said = await refused.text();
     expect(refused.status(), said).toBeGreaterThanOrEqual(400);
     expect(refused.status(), said).toBeLessThan(500);

@@ -4,6 +4,7 @@ import path from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
 import { BANK } from './place';
+import { one } from '../src/platform/one';
 
 interface Demo {
   name: string;
@@ -20,7 +21,7 @@ function environmentOf(pid: number): Record<string, string> {
   const entries = readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0');
   return Object.fromEntries(
     entries.map((entry): [string, string] => {
-      const [name, value] = entry.split(/=(.*)/s);
+      const [name, value] = entry.split(/=(.*)/s) as [string, string];
       return [name, value ?? ''];
     }),
   );
@@ -38,7 +39,7 @@ export function childOf(pid: number, part: string): number | null {
     if (!/^\d+$/.test(entry)) continue;
     try {
       const parent = Number(
-        readFileSync(`/proc/${entry}/stat`, 'utf8').split(') ')[1].split(' ')[1],
+        readFileSync(`/proc/${entry}/stat`, 'utf8').split(') ')[1]!.split(' ')[1],
       );
       const command = readFileSync(`/proc/${entry}/cmdline`, 'utf8');
       if (parent === pid && command.includes(part)) return Number(entry);
@@ -224,10 +225,12 @@ export async function openSitting(
   change: object,
   controls: (part: Part) => object = () => ({ self: false, louder: false, repeats: 0 }),
 ): Promise<{ id: string; token: string; conductor: string | null; code: string }> {
-  const [{ comparison, set }] = await query<{ comparison: string; set: string }>(
-    `SELECT clip_set.comparison_id AS comparison, clip_set.id AS set FROM clip_set
+  const { comparison, set } = await one(
+    query<{ comparison: string; set: string }>(
+      `SELECT clip_set.comparison_id AS comparison, clip_set.id AS set FROM clip_set
      JOIN comparison ON comparison.id = clip_set.comparison_id
      WHERE clip_set.state = 'ready' AND simulated ORDER BY clip_set.created_at DESC LIMIT 1`,
+    ),
   );
   const chains = await query<{ id: string }>(
     'SELECT chain_id AS id FROM clip WHERE clip_set_id = $1 ORDER BY chain_id',
@@ -245,7 +248,7 @@ export async function openSitting(
       prompt: `Asked as ${part.task}?`,
       tiesAllowed: true,
       trials: part.trials,
-      pair: ['two-interval', 'memory'].includes(part.task) ? [chains[0].id, chains[1].id] : null,
+      pair: ['two-interval', 'memory'].includes(part.task) ? [chains[0]!.id, chains[1]!.id] : null,
       controls: controls(part),
       words: part.task === 'words' ? ['warm', 'thin'] : [],
     })),
@@ -257,9 +260,11 @@ export async function openSitting(
   const { id } = (await kept.json()) as { id: string };
   const opened = await page.request.post(`${base}/${id}/open`, { headers });
   expect(opened.ok(), await opened.text()).toBe(true);
-  const [row] = await query<{ token: string; code: string; room: string }>(
-    'SELECT token, code, room FROM sitting WHERE id = $1',
-    [id],
+  const row = await one(
+    query<{ token: string; code: string; room: string }>(
+      'SELECT token, code, room FROM sitting WHERE id = $1',
+      [id],
+    ),
   );
   const link =
     row.room === 'together' ? await page.request.post(`/api/rooms/${id}`, { headers }) : null;

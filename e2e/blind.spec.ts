@@ -14,6 +14,7 @@ import {
   walkParts,
 } from './bank';
 import { collect, expectNothingTold, secretsOfBank, shapeOf, soundsOf } from './search';
+import { one } from '../src/platform/one';
 
 interface Traffic {
   chain: string;
@@ -25,7 +26,7 @@ function hitsOf(rows: readonly Traffic[], chains: readonly string[]): number {
   return rows.filter((row, i) => {
     let [nearest, least] = [-1, Number.POSITIVE_INFINITY];
     rows.forEach((other, j) => {
-      const far = Math.hypot(...row.features.map((x, k) => x - other.features[k]));
+      const far = Math.hypot(...row.features.map((x, k) => x - other.features[k]!));
       if (j !== i && far < least) [nearest, least] = [j, far];
     });
     return chains[nearest] === chains[i];
@@ -37,7 +38,7 @@ function classified(rows: readonly Traffic[]): { hits: number; chance: number; p
   const scaled = rows.map((row) => ({
     ...row,
     features: row.features.map((x, k) => {
-      const all = rows.map(({ features }) => features[k]);
+      const all = rows.map(({ features }) => features[k]!);
       const mean = all.reduce((a, b) => a + b, 0) / all.length;
       const spread = Math.sqrt(all.reduce((sum, y) => sum + (y - mean) ** 2, 0) / all.length);
       return spread === 0 ? 0 : (x - mean) / spread;
@@ -52,7 +53,7 @@ function classified(rows: readonly Traffic[]): { hits: number; chance: number; p
     for (let i = mixed.length - 1; i > 0; i--) {
       state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
       const j = Math.floor((state / 2 ** 32) * (i + 1));
-      [mixed[i], mixed[j]] = [mixed[j], mixed[i]];
+      [mixed[i], mixed[j]] = [mixed[j]!, mixed[i]!];
     }
     const now = hitsOf(scaled, mixed);
     sum += now;
@@ -66,7 +67,7 @@ test('nothing one listener receives tells which chain is which', async ({ page, 
   const engineer = await (await browser.newContext()).newPage();
   await signIn(engineer);
   const arrived = collect(page);
-  const pairs = { ...EVERY_TASK[0], trials: 4 };
+  const pairs = { ...EVERY_TASK[0]!, trials: 4 };
   const { token } = await openSitting(engineer, [pairs, ...EVERY_TASK.slice(1)], {});
   await engineer.close();
   await settleIn(page, `/listen/${token}`, 'Curious Kim');
@@ -150,7 +151,7 @@ test('in a room neither the phones nor the conductor are told which chain is whi
   test.setTimeout(240_000);
   const TRIALS = 3;
   await signIn(page);
-  const pairs = { ...EVERY_TASK[0], trials: TRIALS };
+  const pairs = { ...EVERY_TASK[0]!, trials: TRIALS };
   const { id, token, conductor } = await openSitting(page, [pairs], { room: 'together' });
   const newPage = async () => (await browser.newContext()).newPage();
   const [stage, phone] = [await newPage(), await newPage()];
@@ -197,9 +198,10 @@ test('in a room neither the phones nor the conductor are told which chain is whi
     const { clips } = JSON.parse(body.toString()) as { clips: { address: string }[] };
     for (const { address } of clips) expect(address).toBe('');
   }
-  const [{ count }] = await query<{ count: number }>(
-    'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1',
-    [id],
+  const { count } = await one(
+    query<{ count: number }>('SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1', [
+      id,
+    ]),
   );
   expect(count).toBe(TRIALS);
 });
@@ -268,7 +270,7 @@ for (const codeMode of ['fresh', 'fixed'] as const) {
             ],
           }));
         });
-        if (!cases[0].some(({ wanted }) => wanted)) continue;
+        if (!cases[0]!.some(({ wanted }) => wanted)) continue;
         const { found, chance, sigmas } = guessAmong(...halves(cases));
         told.push(`${kind} in part ${part}: ${found.toFixed(2)} (chance ${chance.toFixed(2)})`);
         expect(sigmas, told.at(-1)).toBeLessThan(4);
@@ -323,11 +325,13 @@ test('whoever remembers somebody’s link can neither answer nor look unseen', a
   browser,
 }) => {
   await signIn(page);
-  const { id } = await openSitting(page, [{ ...EVERY_TASK[0], trials: 3 }], {});
-  const [{ comparison, panelist }] = await query<{ comparison: string; panelist: string }>(
-    `SELECT comparison_id::text AS comparison, (SELECT id::text FROM panelist LIMIT 1) AS panelist
+  const { id } = await openSitting(page, [{ ...EVERY_TASK[0]!, trials: 3 }], {});
+  const { comparison, panelist } = await one(
+    query<{ comparison: string; panelist: string }>(
+      `SELECT comparison_id::text AS comparison, (SELECT id::text FROM panelist LIMIT 1) AS panelist
      FROM sitting WHERE id = $1`,
-    [id],
+      [id],
+    ),
   );
   const headers = { origin: new URL(page.url()).origin };
   const made = await page.request.post(`/api/comparisons/${comparison}/sittings/${id}/links`, {
@@ -335,7 +339,7 @@ test('whoever remembers somebody’s link can neither answer nor look unseen', a
     headers,
   });
   const { links } = (await made.json()) as { links: { token: string }[] };
-  const [{ token }] = links;
+  const { token } = links[0]!;
   const listener = await (await browser.newContext()).newPage();
   await settleIn(listener, `/listen/${token}`, 'Invited Ida');
 
@@ -357,9 +361,11 @@ test('whoever remembers somebody’s link can neither answer nor look unseen', a
   await remembered.post(`/api/listen/${token}/device`, { data: {}, headers });
   const hers = await listener.request.get(`/api/listen/${token}/view`);
   expect((await hers.json()) as object).toMatchObject({ devices: 2, answered: 0 });
-  const [{ devices }] = await query<{ devices: number }>(
-    `SELECT count(*)::int AS devices FROM seat_device JOIN listener ON listener.id = listener_id
+  const { devices } = await one(
+    query<{ devices: number }>(
+      `SELECT count(*)::int AS devices FROM seat_device JOIN listener ON listener.id = listener_id
      WHERE alias = 'Invited Ida'`,
+    ),
   );
   expect(devices).toBe(2);
   // Nothing in the bank gives the link back.
@@ -369,10 +375,12 @@ test('whoever remembers somebody’s link can neither answer nor look unseen', a
 
 test('a key that was swapped after sealing closes nothing', async ({ page }) => {
   await signIn(page);
-  const { id } = await openSitting(page, [{ ...EVERY_TASK[0], trials: 3 }], {});
-  const [{ comparison }] = await query<{ comparison: string }>(
-    'SELECT comparison_id::text AS comparison FROM sitting WHERE id = $1',
-    [id],
+  const { id } = await openSitting(page, [{ ...EVERY_TASK[0]!, trials: 3 }], {});
+  const { comparison } = await one(
+    query<{ comparison: string }>(
+      'SELECT comparison_id::text AS comparison FROM sitting WHERE id = $1',
+      [id],
+    ),
   );
   const swap = `UPDATE trial_clip AS one SET chain_id = other.chain_id FROM trial_clip AS other
     WHERE one.sitting_id = $1 AND (other.sitting_id, other.seat, other.position)
@@ -406,12 +414,16 @@ test('the listener’s page stays light: no chain, chart or waveform code', asyn
 
 test('the engineer cannot look before closing', async ({ page }) => {
   await signIn(page);
-  const [{ id, comparison }] = await query<{ id: string; comparison: string }>(
-    `SELECT id::text, comparison_id::text AS comparison FROM sitting WHERE state = 'open' LIMIT 1`,
+  const { id, comparison } = await one(
+    query<{ id: string; comparison: string }>(
+      `SELECT id::text, comparison_id::text AS comparison FROM sitting WHERE state = 'open' LIMIT 1`,
+    ),
   );
-  const [{ nonce }] = await query<{ nonce: string }>(
-    `SELECT sealed_key::json->>'nonce' AS nonce FROM sitting WHERE id = $1`,
-    [id],
+  const { nonce } = await one(
+    query<{ nonce: string }>(
+      `SELECT sealed_key::json->>'nonce' AS nonce FROM sitting WHERE id = $1`,
+      [id],
+    ),
   );
   for (const file of ['key.json', 'answers.csv', 'answers.json', 'analysis.json']) {
     const got = await page.request.get(

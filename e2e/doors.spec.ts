@@ -103,7 +103,7 @@ test('a bank of one’s own: its owner, its doors, and what it keeps', async ({ 
       ['POST', '/api/sign-in'],
       ['GET', '/api/health'],
     ]) {
-      expect((await bank.send(method, address, claim)).status, address).toBe(421);
+      expect((await bank.send(method!, address!, claim)).status, address).toBe(421);
     }
     const own = { host: `bank.example:${bank.port}` };
     expect((await bank.send('GET', '/api/health', own)).status).toBe(200);

@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { answerPair, childPid, demo, hearBoth, query, settleIn, signIn, step } from './bank';
 import { tune, wav24 } from './sound';
+import { one } from '../src/platform/one';
 
 const answersOf = async (alias: string) =>
   query<{ position: number; choice: string }>(
@@ -81,8 +82,8 @@ test('a match whose worker is killed midway is made all the same', async ({ page
        ON clip_set.id = clip_set_id JOIN comparison ON comparison.id = clip_set.comparison_id
      WHERE simulated GROUP BY clip_set_id, clip_set.created_at ORDER BY clip_set.created_at`,
   );
-  const gains = [first, second].map(({ gains: text }) => text.split(' ').map(Number));
-  gains[0].forEach((gain, i) => expect(gain).toBeCloseTo(gains[1][i], 2));
+  const gains = [first, second].map((row) => row!.gains.split(' ').map(Number));
+  gains[0]!.forEach((gain, i) => expect(gain).toBeCloseTo(gains[1]![i]!, 2));
 });
 
 test('an upload that is cut off goes on where it stopped', async ({ page, context }) => {
@@ -105,15 +106,17 @@ test('an upload that is cut off goes on where it stopped', async ({ page, contex
   });
   await page.locator('input[type=file]').setInputFiles(long);
   await expect.poll(() => pieces, { timeout: 30_000 }).toBeGreaterThan(1);
-  const [{ received }] = await query<{ received: string }>(
-    `SELECT received FROM upload WHERE file_name = 'long.wav'`,
+  const { received } = await one(
+    query<{ received: string }>(`SELECT received FROM upload WHERE file_name = 'long.wav'`),
   );
   expect(Number(received)).toBe(8 * 1024 * 1024);
   await page.unroute('**/api/uploads/*');
   await expect(page.getByText('long.wav').first()).toBeVisible();
   await expect(page.getByRole('cell', { name: '2:00' })).toBeVisible({ timeout: 60_000 });
-  const [{ count }] = await query<{ count: number }>(
-    `SELECT count(*)::int AS count FROM upload WHERE file_name = 'long.wav'`,
+  const { count } = await one(
+    query<{ count: number }>(
+      `SELECT count(*)::int AS count FROM upload WHERE file_name = 'long.wav'`,
+    ),
   );
   expect(count).toBe(1);
   await context.close();

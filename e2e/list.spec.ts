@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { query, signIn } from './bank';
+import { one } from '../src/platform/one';
 
 test('the list of a large bank is searched, sorted and paged on the server', async ({ page }) => {
-  const [{ owner }] = await query<{ owner: string }>('SELECT owner_id AS owner FROM comparison');
+  const { owner } = await one(query<{ owner: string }>('SELECT owner_id AS owner FROM comparison'));
   await query(
     `WITH made AS (
        INSERT INTO comparison (owner_id, title, question, simulated, created_at)

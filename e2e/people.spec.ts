@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { type APIRequestContext, type Browser, expect, type Page, test } from '@playwright/test';
 import { demo, EVERY_TASK, openSitting, query, settleIn, signIn } from './bank';
+import { one } from '../src/platform/one';
 
 interface Route {
   address: string;
@@ -15,17 +16,17 @@ function routes(): Route[] {
     ['src/app/api', '/route.ts'],
     ['src/pages/api', '.ts'],
   ]) {
-    const base = path.resolve(__dirname, '..', root);
+    const base = path.resolve(__dirname, '..', root!);
     for (const file of readdirSync(base, { recursive: true, encoding: 'utf8' })) {
-      if (!file.endsWith(ending)) continue;
+      if (!file.endsWith(ending!)) continue;
       const text = readFileSync(path.join(base, file), 'utf8');
       const named = [
         ...text.matchAll(
           /(?:export (?:const|async function|function)|as) (HEAD|OPTIONS|GET|POST|PUT|PATCH|DELETE)\b/g,
         ),
       ];
-      const methods = named.map(([, method]) => method);
-      const address = `/api/${file.slice(0, -ending.length)}`;
+      const methods = named.map(([, method = '']) => method);
+      const address = `/api/${file.slice(0, -ending!.length)}`;
       found.push({ address, methods: methods.length > 0 ? methods : ['GET'] });
     }
   }
@@ -39,8 +40,9 @@ const OPEN = /^\/api\/(health|sign-in|code|invitations$|listen\/|conduct\/)/;
 
 /** Real ids of the demo, so that only the check of who asks can refuse. */
 async function filled(address: string): Promise<string> {
-  const [ids] = await query<Record<string, string>>(
-    `SELECT comparison.id::text AS id, clip_set.id::text AS "clipSetId", chain.id::text AS "chainId",
+  const ids = await one(
+    query<Record<string, string>>(
+      `SELECT comparison.id::text AS id, clip_set.id::text AS "clipSetId", chain.id::text AS "chainId",
        take.id::text AS "takeId", sitting.id::text AS "sittingId", passage.id::text AS "passageId",
        (SELECT id::text FROM gear LIMIT 1) AS "gearId", (SELECT id::text FROM account LIMIT 1) AS "accountId",
        (SELECT sha256 FROM audio WHERE sha256 IS NOT NULL LIMIT 1) AS sha256
@@ -48,11 +50,12 @@ async function filled(address: string): Promise<string> {
      JOIN take ON take.comparison_id = comparison.id JOIN chain ON chain.id = take.chain_id
      JOIN sitting ON sitting.comparison_id = comparison.id AND sitting.state = 'closed'
      JOIN passage ON passage.comparison_id = comparison.id LIMIT 1`,
+    ),
   );
-  const known: Record<string, string> = { ...ids, setId: ids.clipSetId, file: 'key.json' };
+  const known: Record<string, string> = { ...ids, setId: ids.clipSetId!, file: 'key.json' };
   return address
     .replace('/[[...path]]', '')
-    .replace(/\[(\w+)\]/g, (_, name: string) => known[name] ?? ids.id);
+    .replace(/\[(\w+)\]/g, (_, name: string) => known[name] ?? ids.id!);
 }
 
 async function statusOf(request: APIRequestContext, method: string, address: string) {
@@ -97,7 +100,7 @@ test('no route answers a stranger or a conductor but those that are meant to', a
     await conductor.goto(place);
     await expect(conductor).toHaveURL(/\/rooms$/);
   }
-  const [{ id }] = await query<{ id: string }>('SELECT id FROM comparison LIMIT 1');
+  const { id } = await one(query<{ id: string }>('SELECT id FROM comparison LIMIT 1'));
   await conductor.goto(`/comparisons/${id}/results`);
   await expect(conductor).toHaveURL(/\/rooms$/);
   // The demo's own, which are long enough not to stand in a page by chance.
@@ -142,7 +145,9 @@ test('an engineer who was invited works in the same studio until access ends', a
   const refused = await request.post('/api/people', { data: { role: 'engineer', meantFor: 'x' } });
   expect(refused.status()).toBe(403);
   // A page that is open, and hears of changes.
-  const [{ id }] = await query<{ id: string }>('SELECT id FROM comparison WHERE simulated LIMIT 1');
+  const { id } = await one(
+    query<{ id: string }>('SELECT id FROM comparison WHERE simulated LIMIT 1'),
+  );
   await engineer.goto(`/comparisons/${id}/question`);
   const stream = engineer.evaluate(
     (address) =>
@@ -175,13 +180,17 @@ test('a listener of one sitting has no way into another, nor into a room’s con
   browser,
 }) => {
   await signIn(page);
-  const { token: room, conductor } = await openSitting(page, [EVERY_TASK[0]], { room: 'together' });
+  const { token: room, conductor } = await openSitting(page, [EVERY_TASK[0]!], {
+    room: 'together',
+  });
   const listener = await (await browser.newContext()).newPage();
   await settleIn(listener, `/listen/${demo().listenerToken}`, 'Visitor');
-  const [{ address }] = await query<{ address: string }>(
-    `SELECT address FROM trial_clip JOIN sitting ON sitting.id = sitting_id
+  const { address } = await one(
+    query<{ address: string }>(
+      `SELECT address FROM trial_clip JOIN sitting ON sitting.id = sitting_id
      WHERE token = $1 AND seat = 1 LIMIT 1`,
-    [room],
+      [room],
+    ),
   );
   const own = listener.context().request;
   const view = await own.get(`/api/listen/${room}/view`);

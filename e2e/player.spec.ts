@@ -110,28 +110,28 @@ test.describe(() => {
     // Where does clip a begin in the recording? At its first sample that is not silence.
     const start = recorded.findIndex((x) => x !== 0);
     expect(start).toBeGreaterThanOrEqual(0);
-    const first = a.findIndex((x) => Math.fround(x) !== 0);
-    const at = (n: number) => recorded[start - first + n];
-    const same = (n: number, clip: Float64Array) => Math.abs(at(n) - clip[n]) < 1e-6;
+    const first = a!.findIndex((x) => Math.fround(x) !== 0);
+    const at = (n: number) => recorded[start - first + n]!;
+    const same = (n: number, clip: Float64Array) => Math.abs(at(n) - clip[n]!) < 1e-6;
     let n = first;
-    while (n < a.length && same(n, a)) n++;
+    while (n < a!.length && same(n, a!)) n++;
     const left = n;
     expect(left - first).toBeGreaterThan(48000 * 0.8);
     // Within the crossfade every sample is a mixture whose weights add up to one.
     const length = 48000 * 0.008;
     let reached = left;
-    while (reached < left + 2 * length && !(same(reached, b) && same(reached + 50, b))) reached++;
+    while (reached < left + 2 * length && !(same(reached, b!) && same(reached + 50, b!))) reached++;
     expect(reached - left).toBeGreaterThan(length * 0.5);
     expect(reached - left).toBeLessThanOrEqual(length + 256);
     let outside = 0;
     for (let m = left; m < reached; m++) {
-      const [low, high] = [Math.min(a[m], b[m]), Math.max(a[m], b[m])];
+      const [low, high] = [Math.min(a![m]!, b![m]!), Math.max(a![m]!, b![m]!)];
       if (at(m) < low - 1e-6 || at(m) > high + 1e-6) outside++;
     }
     expect(outside).toBe(0);
     // After it, clip b at the very place where clip a would have been.
     let other = 0;
-    for (let m = reached; m < reached + 24000; m++) if (!same(m, b)) other++;
+    for (let m = reached; m < reached + 24000; m++) if (!same(m, b!)) other++;
     expect(other).toBe(0);
   });
 });

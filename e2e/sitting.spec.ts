@@ -10,6 +10,7 @@ import {
   step,
   walkParts,
 } from './bank';
+import { one } from '../src/platform/one';
 
 test('every task is walked to its end on a phone, with the network cut in between', async ({
   page,
@@ -32,9 +33,10 @@ test('every task is walked to its end on a phone, with the network cut in betwee
     await context.setOffline(false);
   });
   await expect(listener.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
-  const [{ count }] = await query<{ count: number }>(
-    'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1',
-    [id],
+  const { count } = await one(
+    query<{ count: number }>('SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1', [
+      id,
+    ]),
   );
   expect(count).toBe(EVERY_TASK.length + 1);
   await context.close();
@@ -68,7 +70,7 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
   await expect(stage.getByText('2 listeners have joined.')).toBeVisible();
   await stage.getByRole('button', { name: 'Begin' }).click();
 
-  const [rosa, rolf] = phones;
+  const [rosa, rolf] = phones as [Page, Page];
   await expect(rosa.getByRole('heading', { name: 'Asked as pair?' })).toBeVisible();
   await expect(rosa.getByText('answering opens when all were played')).toBeVisible();
   await stage.getByRole('button', { name: 'Play each in turn' }).click();

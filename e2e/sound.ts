@@ -14,7 +14,7 @@ export function tune(seconds: number, hiss: number, seed: number): Float64Array 
   const random = noise(seed);
   return Float64Array.from({ length: seconds * rate }, (_, n) => {
     const t = n / rate;
-    const note = [220, 277.2, 329.6, 246.9, 196][Math.floor(t / 0.6) % 5];
+    const note = [220, 277.2, 329.6, 246.9, 196][Math.floor(t / 0.6) % 5]!;
     const decay = Math.exp(-3 * (t % 0.6));
     let sum = 0;
     for (let k = 1; k <= 8; k++) sum += Math.sin(2 * Math.PI * k * note * t) / (k * k);
@@ -24,12 +24,12 @@ export function tune(seconds: number, hiss: number, seed: number): Float64Array 
 
 /** 24-bit mono WAV of samples, late by whole samples, with gain (negative: inverted polarity). */
 export function wav24(samples: Float64Array, gain: number, late: number): Buffer {
-  return wavOf([samples.map((_, n) => (n >= late ? samples[n - late] * gain : 0))]);
+  return wavOf([samples.map((_, n) => (n >= late ? samples[n - late]! * gain : 0))]);
 }
 
 /** 24-bit WAV of any number of channels. */
 export function wavOf(channels: Float64Array[]): Buffer {
-  const [{ length: frames }] = channels;
+  const { length: frames } = channels[0]!;
   const block = 3 * channels.length;
   const out = Buffer.alloc(44 + block * frames);
   out.write('RIFF', 0);

@@ -183,12 +183,12 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
     page.getByRole('link', { name: 'Download the pack' }).click(),
   ]);
   const files = unzipSync(readFileSync(await pack.path()));
-  const manifest = JSON.parse(Buffer.from(files['manifest.json']).toString()) as {
+  const manifest = JSON.parse(Buffer.from(files['manifest.json']!).toString()) as {
     seal: string;
     clips: { file: string; sha256: string }[];
   };
   for (const { file: name, sha256 } of manifest.clips) {
-    expect(createHash('sha256').update(files[name]).digest('hex')).toBe(sha256);
+    expect(createHash('sha256').update(files[name]!).digest('hex')).toBe(sha256);
   }
   expect(Buffer.from(readFileSync(await pack.path())).toString('latin1')).not.toMatch(/Rot|Gelb/);
   await page.getByRole('button', { name: 'Open the key' }).click();

@@ -10,7 +10,7 @@ export async function analyzeCommand(
   options: { json: boolean; seed: number; chains: string | undefined },
 ): Promise<void> {
   if (files.length !== 1) throw new InputError('analyze: name one results file');
-  const [file] = files;
+  const file = files[0]!;
   const { chains, seed } = options;
   const parts = chains === undefined ? null : await readChains(chains, ['microphone', 'preamp']);
   const analysis = await parsed(file, (bytes) => analyzeResults(bytes, seed, parts?.parts));

@@ -46,7 +46,7 @@ describe('measure', () => {
     );
     const done = run('measure', file, '--json');
     expect(done.status).toBe(0);
-    const [row] = JSON.parse(done.out) as Record<string, number>[];
+    const row = (JSON.parse(done.out) as Record<string, number>[])[0]!;
     expect(Object.keys(row)).toEqual([
       'file',
       'sampleRateHz',
@@ -87,8 +87,8 @@ describe('measure', () => {
     expectRefusal(done, /bad\.wav: .*\(at byte \d+\); missing\.wav: there is no such file/);
     const rows = JSON.parse(done.out) as { file: string; error?: string }[];
     expect(rows.map(({ file }) => file)).toEqual([good, bad, 'missing.wav']);
-    expect(rows[0].error).toBeUndefined();
-    expect(rows[1].error).toContain('no format chunk');
+    expect(rows[0]!.error).toBeUndefined();
+    expect(rows[1]!.error).toContain('no format chunk');
   });
 
   it('takes names that look like options after --', () => {
@@ -156,7 +156,7 @@ describe('compare', () => {
     expect(found.polarityInverted).toBe(true);
     expect(found.broadbandDb).toBeCloseTo(-6.02, 1);
     expect(found.bands.length).toBe(30);
-    expect(found.bands[16].differenceDb).toBeCloseTo(-6.02, 1);
+    expect(found.bands[16]!.differenceDb).toBeCloseTo(-6.02, 1);
     expect(run('compare', ref, other).out).toMatch(/12\.00 samples late, polarity inverted/);
   });
 
@@ -219,8 +219,8 @@ describe('match', () => {
       clips: Record<string, number | boolean | string>[];
     };
     expect(Object.keys(result)).toEqual(['method', 'targetLufs', 'clips', 'worstResidualLu']);
-    expect(result.clips[1].delaySamples).toBeCloseTo(100.25, 1);
-    expect(result.clips[1].polarityInverted).toBe(true);
+    expect(result.clips[1]!.delaySamples).toBeCloseTo(100.25, 1);
+    expect(result.clips[1]!.polarityInverted).toBe(true);
     expect(result.worstResidualLu).toBeLessThan(0.05);
     const levels: number[] = [];
     for (const { out } of result.clips) {
@@ -231,7 +231,7 @@ describe('match', () => {
       expect(measured.truePeakDbtp).toBeLessThanOrEqual(-1 + 1e-6);
       levels.push(measured.integratedLufs ?? 0);
     }
-    expect(Math.abs(levels[0] - levels[1])).toBeLessThan(0.05);
+    expect(Math.abs(levels[0]! - levels[1]!)).toBeLessThan(0.05);
     expect(levels[0]).toBeCloseTo(result.targetLufs, 1);
   });
 
@@ -245,13 +245,13 @@ describe('match', () => {
       worstResidualLu: number;
     };
     expect(clips.map(({ resampledFromHz }) => resampledFromHz)).toEqual([undefined, 44100]);
-    expect(clips[1].delaySamples).toBeCloseTo(0, 2);
+    expect(clips[1]!.delaySamples).toBeCloseTo(0, 2);
     expect(worstResidualLu).toBeLessThan(0.05);
     const [fast, slow] = await Promise.all(
       clips.map(async ({ out }) => decodeWav(readFileSync(path.join(folder, out)))),
     );
-    expect(slow.header.format.sampleRateHz).toBe(48000);
-    expect(slow.channels[0]).toHaveLength(fast.channels[0].length);
+    expect(slow!.header.format.sampleRateHz).toBe(48000);
+    expect(slow!.channels[0]).toHaveLength(fast!.channels[0]!.length);
     const human = run('match', '--out', 'rates', '--force', 'fast.wav', 'other rate.wav');
     expect(human.out).toContain('from 44100 Hz');
   });
@@ -295,7 +295,7 @@ describe('analyze', () => {
     const file = path.join(STATISTICS, '02-pair-ties.csv');
     const [a, b, c] = ['1', '1', '7'].map(
       (seed) => run('analyze', file, '--json', '--seed', seed).out,
-    );
+    ) as [string, string, string];
     expect(a).toBe(b);
     const without = (text: string) => {
       const document = JSON.parse(text) as { pair: { bootstrap: unknown } };

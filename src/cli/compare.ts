@@ -11,7 +11,7 @@ export async function compareCommand(files: readonly string[], json: boolean): P
       `compare: two WAV files are needed, the reference and the other; ${files.length} given`,
     );
   }
-  const [reference, other] = [await readTake(files[0]), await readTake(files[1])];
+  const [reference, other] = [await readTake(files[0]!), await readTake(files[1]!)];
   const rate = reference.sampleRateHz;
   if (other.channels.length !== reference.channels.length) {
     throw new InputError(
@@ -19,7 +19,7 @@ export async function compareCommand(files: readonly string[], json: boolean): P
     );
   }
   for (const [i, { channels }] of [reference, other].entries()) {
-    if (channels[0].every((x) => x === 0)) throw new InputError(`${files[i]}: it is silent`);
+    if (channels[0]!.every((x) => x === 0)) throw new InputError(`${files[i]}: it is silent`);
   }
   const { coherence, ...found } = relativeTransfer(reference.channels, atRate(other, rate), rate);
   // Standard output holds the result alone.

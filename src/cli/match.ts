@@ -36,12 +36,12 @@ function outputsOf(files: readonly string[], folder: string): string[] {
 export async function matchCommand(files: readonly string[], options: MatchOptions): Promise<void> {
   if (!options.out) throw new InputError('match: say where to with --out DIR');
   if (files.length === 0) throw new InputError('match: name at least one WAV file');
-  const reference = options.reference ?? files[0];
+  const reference = options.reference ?? files[0]!;
   const all = files.includes(reference) ? [...files] : [reference, ...files];
   const outputs = outputsOf(files, options.out);
   const takes = [];
   for (const file of all) takes.push({ file, ...(await readTake(file)) });
-  const { sampleRateHz } = takes[all.indexOf(reference)];
+  const { sampleRateHz } = takes[all.indexOf(reference)]!;
   if (!options.force) {
     for (const output of outputs) {
       const there = await access(output).then(
@@ -69,13 +69,13 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
   await mkdir(options.out, { recursive: true });
   const clips = [];
   for (const [i, file] of files.entries()) {
-    const clip = result.clips[all.indexOf(file)];
-    await writeFile(outputs[i], clip.encoded());
-    const ownHz = takes[all.indexOf(file)].sampleRateHz;
+    const clip = result.clips[all.indexOf(file)]!;
+    await writeFile(outputs[i]!, clip.encoded());
+    const ownHz = takes[all.indexOf(file)]!.sampleRateHz;
     const { delaySamples, polarityInverted, gainDb, beforeLufs, afterLufs, truePeakDbtp } = clip;
     clips.push({
       file,
-      out: outputs[i],
+      out: outputs[i]!,
       delaySamples,
       polarityInverted,
       gainDb,

@@ -22,7 +22,7 @@ export async function readCommand(
         ? NO_PLAN
         : await parsed(plan, (bytes) => parseReadingPlan(new TextDecoder().decode(bytes))),
   };
-  const reading = await parsed(files[0], (bytes) =>
+  const reading = await parsed(files[0]!, (bytes) =>
     readAcross(parseResultsFile(bytes, true), asked),
   );
   process.stdout.write(options.json ? `${JSON.stringify(reading, null, 1)}\n` : inShort(reading));

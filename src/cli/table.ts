@@ -1,10 +1,10 @@
 /** Rows as aligned text: the first column to the left, numbers to the right. */
 export function table(rows: readonly (readonly string[])[]): string {
-  const widths = (rows[0] ?? []).map((_, c) => Math.max(...rows.map((row) => row[c].length)));
+  const widths = (rows[0] ?? []).map((_, c) => Math.max(...rows.map((row) => row[c]!.length)));
   return rows
     .map((row) =>
       row
-        .map((cell, c) => (c === 0 ? cell.padEnd(widths[c]) : cell.padStart(widths[c])))
+        .map((cell, c) => (c === 0 ? cell.padEnd(widths[c]!) : cell.padStart(widths[c]!)))
         .join('  ')
         .trimEnd(),
     )

@@ -10,6 +10,7 @@ import {
 } from './audio-store';
 import { db, transaction } from './database';
 import { NOON, withTestDatabase } from './test/database';
+import { one } from './one';
 
 withTestDatabase();
 
@@ -31,7 +32,7 @@ it('gives back exactly the bytes that were put, whole and in ranges', async () =
     [bytes.length - 3, bytes.length],
     [7, 7],
   ]) {
-    expect((await collected(id, from, to)).equals(bytes.subarray(from, to))).toBe(true);
+    expect((await collected(id, from!, to!)).equals(bytes.subarray(from, to))).toBe(true);
   }
 });
 
@@ -45,8 +46,8 @@ it('reads at random like a file, and short at the end', async () => {
     [bytes.length - 5, 100],
     [bytes.length + 5, 10],
   ]) {
-    const got = Buffer.from(await source.read(offset, length));
-    expect(got.equals(bytes.subarray(offset, offset + length))).toBe(true);
+    const got = Buffer.from(await source.read(offset!, length!));
+    expect(got.equals(bytes.subarray(offset, offset! + length!))).toBe(true);
   }
 });
 
@@ -84,9 +85,11 @@ it('stores the same content once', async () => {
     return sealAudio(tx, id, createHash('sha256').update(small).digest('hex'));
   });
   expect(second).toBe(first);
-  const [{ count }] = await db().rows<{ count: number }>(
-    'SELECT count(*)::int AS count FROM audio WHERE byte_length = $1',
-    [small.length],
+  const { count } = await one(
+    db().rows<{ count: number }>(
+      'SELECT count(*)::int AS count FROM audio WHERE byte_length = $1',
+      [small.length],
+    ),
   );
   expect(count).toBe(1);
 });

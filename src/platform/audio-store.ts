@@ -4,6 +4,7 @@ import { to as copyTo } from 'pg-copy-streams';
 import type { ByteSource } from '@/core/wav/format';
 import { type Db, pool, type Tx } from './database';
 import { requireSpace } from './disk-space';
+import { one } from './one';
 
 export const CHUNK_BYTES = 1 << 20;
 /** Chunks fetched together when sound is read in order. */
@@ -12,9 +13,11 @@ const READ_AHEAD = 8;
 /** Makes room for sound that will arrive piece by piece. */
 export async function createAudio(db: Db, byteLength: number, at: Date): Promise<number> {
   await requireSpace(byteLength);
-  const [{ id }] = await db.rows<{ id: number }>(
-    'INSERT INTO audio (byte_length, created_at) VALUES ($1, $2) RETURNING id',
-    [byteLength, at],
+  const { id } = await one(
+    db.rows<{ id: number }>(
+      'INSERT INTO audio (byte_length, created_at) VALUES ($1, $2) RETURNING id',
+      [byteLength, at],
+    ),
   );
   return id;
 }
@@ -226,7 +229,7 @@ export async function audioSource(db: Db, audioId: number): Promise<ByteSource> 
         parts.push(part);
         at += part.length;
       }
-      return parts.length === 1 ? parts[0] : Buffer.concat(parts);
+      return parts.length === 1 ? parts[0]! : Buffer.concat(parts);
     },
   };
 }

@@ -25,7 +25,7 @@ export function clientAddress(
 export function placeOf(address: string): string {
   const plain = address.replace(/^::ffff:(?=\d+\.)/i, '');
   if (!isIPv6(plain)) return plain;
-  const [head, tail = ''] = plain.split('%')[0].split('::');
+  const [head, tail = ''] = plain.split('%')[0]!.split('::') as [string, string];
   const front = head.split(':').filter(Boolean);
   const back = tail.split(':').filter(Boolean);
   const gap = plain.includes('::') ? 8 - front.length - back.length : 0;

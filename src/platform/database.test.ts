@@ -1,5 +1,6 @@
 import { db, pool, readingOnce, transaction } from './database';
 import { withTestDatabase } from './test/database';
+import { one } from './one';
 
 withTestDatabase();
 
@@ -7,7 +8,7 @@ beforeAll(() => db().rows('CREATE TABLE note (id int PRIMARY KEY, words text)'))
 beforeEach(() => db().rows('DELETE FROM note'));
 
 const count = async () =>
-  (await db().rows<{ count: number }>('SELECT count(*)::int AS count FROM note'))[0].count;
+  (await db().rows<{ count: number }>('SELECT count(*)::int AS count FROM note'))[0]!.count;
 
 describe('a transaction', () => {
   it('is what the bank is inside of it: more of them than connections finish, each by one', async () => {
@@ -18,9 +19,10 @@ describe('a transaction', () => {
       Array.from({ length: many }, (_, i) =>
         transaction(async (tx) => {
           await tx.rows('INSERT INTO note VALUES ($1, $2)', [i, 'x']);
-          const [{ own }] = await db().rows<{ own: boolean }>(
-            'SELECT EXISTS (SELECT 1 FROM note WHERE id = $1) AS own',
-            [i],
+          const { own } = await one(
+            db().rows<{ own: boolean }>('SELECT EXISTS (SELECT 1 FROM note WHERE id = $1) AS own', [
+              i,
+            ]),
           );
           return own;
         }),

@@ -30,11 +30,11 @@ async function streamInfo(source: ByteSource): Promise<StreamInfo> {
   const bytes = Buffer.from(await source.read(STREAMINFO_AT, 34));
   if (bytes.length < 34) throw new WavError('the FLAC file is cut short', STREAMINFO_AT);
   const md5 = bytes.subarray(18, 34).toString('hex');
-  const channels = ((bytes[12] >> 1) & 0x07) + 1;
-  const bits = (((bytes[12] & 0x01) << 4) | (bytes[13] >> 4)) + 1;
+  const channels = ((bytes[12]! >> 1) & 0x07) + 1;
+  const bits = (((bytes[12]! & 0x01) << 4) | (bytes[13]! >> 4)) + 1;
   return {
     frameBytes: channels * Math.ceil(bits / 8),
-    frames: (bytes[13] & 0x0f) * 2 ** 32 + bytes.readUInt32BE(14),
+    frames: (bytes[13]! & 0x0f) * 2 ** 32 + bytes.readUInt32BE(14),
     md5: /^0+$/.test(md5) ? null : md5,
   };
 }
@@ -42,7 +42,7 @@ async function streamInfo(source: ByteSource): Promise<StreamInfo> {
 /** Samples as whole codes; a plain loop, since hours of them pass here. */
 function codesOf(samples: Float32Array, scale: number): Int32Array {
   const codes = new Int32Array(samples.length);
-  for (let i = 0; i < codes.length; i++) codes[i] = Math.round(samples[i] * scale);
+  for (let i = 0; i < codes.length; i++) codes[i] = Math.round(samples[i]! * scale);
   return codes;
 }
 

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { db } from './database';
 import { migrate } from './migrate';
 import { NOON, testEngineer, withTestDatabase } from './test/database';
+import { one } from './one';
 
 withTestDatabase();
 
@@ -39,17 +40,21 @@ describe('sources', () => {
     const briefs = [{ capture: 'one after another', furtherSources: further }, {}];
     const ids: string[] = [];
     for (const [i, brief] of briefs.entries()) {
-      const [{ id }] = await db().rows<{ id: string }>(
-        `INSERT INTO comparison (owner_id, title, question, source_name, simulated, brief, created_at)
+      const { id } = await one(
+        db().rows<{ id: string }>(
+          `INSERT INTO comparison (owner_id, title, question, source_name, simulated, brief, created_at)
          VALUES ($1, $2, '', 'Contralto', false, $3, $4) RETURNING id`,
-        [studioId, `No ${i}`, JSON.stringify(brief), NOON],
+          [studioId, `No ${i}`, JSON.stringify(brief), NOON],
+        ),
       );
       ids.push(id);
     }
-    const [id] = ids;
-    const [{ audio }] = await db().rows<{ audio: number }>(
-      'INSERT INTO audio (byte_length, created_at) VALUES (1, $1) RETURNING id AS audio',
-      [NOON],
+    const id = ids[0]!;
+    const { audio } = await one(
+      db().rows<{ audio: number }>(
+        'INSERT INTO audio (byte_length, created_at) VALUES (1, $1) RETURNING id AS audio',
+        [NOON],
+      ),
     );
     const sources = [null, 'Cello', 'Once called so', 'Viola', 'Once called so'];
     for (const [i, name] of sources.entries()) {
@@ -63,10 +68,12 @@ describe('sources', () => {
         [id, i, `passage ${i}`, name],
       );
     }
-    const [{ chain }] = await db().rows<{ chain: string }>(
-      `INSERT INTO chain (comparison_id, position, name, items) VALUES ($1, 0, 'Kern', '')
+    const { chain } = await one(
+      db().rows<{ chain: string }>(
+        `INSERT INTO chain (comparison_id, position, name, items) VALUES ($1, 0, 'Kern', '')
        RETURNING id AS chain`,
-      [id],
+        [id],
+      ),
     );
     for (const [i, name] of ['Cello', null, 'Only on the sheet'].entries()) {
       await db().rows(

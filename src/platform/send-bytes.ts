@@ -20,7 +20,7 @@ export function rangeOf(header: string | undefined, length: number): ByteRange |
   if (header === undefined) return whole;
   const { code, type, ranges } = parse(length, header);
   if (type !== 'bytes' || code === MALFORMED || ranges.length > 1) return whole;
-  const [range] = ranges;
+  const range = ranges[0]!;
   return code === UNSATISFIABLE ? null : { from: range.start, to: range.end + 1, partial: true };
 }
 

@@ -105,9 +105,9 @@ export default function PaperChart({
       });
     let narrow = holder.current.clientWidth < NARROW_PX;
     draw(narrow);
-    const resize = new ResizeObserver(([{ contentRect }]) => {
+    const resize = new ResizeObserver(([entry]) => {
       chart.resize();
-      if (contentRect.width < NARROW_PX === narrow) return;
+      if (!entry || entry.contentRect.width < NARROW_PX === narrow) return;
       narrow = !narrow;
       draw(narrow);
     });

@@ -65,7 +65,7 @@ it('loses nothing where the browser refuses to store, and says that it would go 
   let open = false;
   const sent: Entry[] = [];
   const { outbox } = made(shelf, {
-    send: ([one]) => (open ? Promise.resolve(void sent.push(one)) : away()),
+    send: ([one]) => (open ? Promise.resolve(void sent.push(one!)) : away()),
   });
   outbox.put(entry('a', '1', 1));
   outbox.put(entry('b', '2', 2));
@@ -112,8 +112,8 @@ it('a later entry of a line replaces the earlier; a refusal is told and not repe
 it('what is refused for good is dropped with its sentence, and the next one goes', async () => {
   const told: string[] = [];
   const { outbox } = made(new Shelf(), {
-    send: ([{ id }]) =>
-      id === 'a' ? Promise.reject(new RequestError(409, 'Answered.')) : Promise.resolve(),
+    send: ([sent]) =>
+      sent?.id === 'a' ? Promise.reject(new RequestError(409, 'Answered.')) : Promise.resolve(),
     refused: { drop: (sentence) => Promise.resolve(void told.push(sentence)) },
   });
   outbox.put(entry('a', '1', 1));

@@ -44,8 +44,8 @@ function wideWithoutMark(bytes: Uint8Array): Encoding | null {
   const zeros = [0, 1].map(
     (from) => part.filter((byte, i) => i % 2 === from && byte === 0).length / (part.length / 2),
   );
-  if (zeros[1] > 0.4) return 'utf-16le';
-  return zeros[0] > 0.4 ? 'utf-16be' : null;
+  if (zeros[1]! > 0.4) return 'utf-16le';
+  return zeros[0]! > 0.4 ? 'utf-16be' : null;
 }
 
 /** Which encoding a file seems to have; text that is UTF-8 throughout is taken for that. */
@@ -56,7 +56,7 @@ export function encodingOf(bytes: Uint8Array): Encoding {
   if (wide) return wide;
   if (isUtf8(bytes)) return 'utf-8';
   const found = chardet.analyse(bytes).find(({ name }) => name in KNOWN && name !== 'UTF-8');
-  return found ? KNOWN[found.name] : 'windows-1252';
+  return found ? KNOWN[found.name]! : 'windows-1252';
 }
 
 /** The text of a file, without the mark that some begin with. */

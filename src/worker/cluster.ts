@@ -56,7 +56,7 @@ function binaries(version: string | null, data: string): string {
         `nothing was changed. Install the Debian package postgresql-${version} and start again.`,
     );
   }
-  return path.join(INSTALLED, version ?? usable[0], 'bin');
+  return path.join(INSTALLED, version ?? usable[0]!, 'bin');
 }
 
 /** PostgreSQL refuses root: there the server runs as the user that its package made. */

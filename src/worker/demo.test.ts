@@ -4,6 +4,7 @@ import path from 'node:path';
 import { db, transaction } from '@/platform/database';
 import { createFirstAccount, signIn } from '@/platform/sign-in/service';
 import { NOON, testDoor, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { createComparison } from '@/steps/comparisons/service';
 import { loadDemo } from './demo';
 import { insertDemoLoad, markDemoLoaded, undoDemoLoad } from './demo-store';
@@ -74,8 +75,10 @@ it('takes back only what the cut-off load made, all or nothing', async () => {
     }),
   ).rejects.toThrow('ends here');
   expect(await comparisons()).toEqual([{ title: 'Kept' }]);
-  const [{ id }] = await db().rows<{ id: string }>(
-    `INSERT INTO account (name, password_hash, created_at) VALUES ('Another', '', now()) RETURNING id`,
+  const { id } = await one(
+    db().rows<{ id: string }>(
+      `INSERT INTO account (name, password_hash, created_at) VALUES ('Another', '', now()) RETURNING id`,
+    ),
   );
   await transaction((tx) => undoDemoLoad(tx, id));
   expect(await comparisons()).toEqual([{ title: 'Kept' }]);

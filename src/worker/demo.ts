@@ -24,6 +24,7 @@ import {
   type SignedIn,
 } from '@/platform/sign-in/service';
 import { findAccount } from '@/platform/sign-in/store';
+import { one } from '@/platform/one';
 import { addChain, chooseReference } from '@/steps/chains/service';
 import { brief, sourceDraft, type SourceDraft } from '@/steps/comparisons/schema';
 import {
@@ -144,7 +145,7 @@ async function fits({ name, password }: Demo): Promise<boolean> {
 }
 
 function freshPassword(): string {
-  const word = () => CODE_WORDS[randomInt(CODE_WORDS.length)].toLowerCase();
+  const word = () => CODE_WORDS[randomInt(CODE_WORDS.length)]!.toLowerCase();
   return `${word()}-${word()}-${word()}-${randomInt(10, 100)}`;
 }
 
@@ -195,14 +196,14 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
   await chooseReference(
     engineer,
     comparisonId,
-    { chainId: chainIds[0], reason: 'known from the last two records' },
+    { chainId: chainIds[0]!, reason: 'known from the last two records' },
     new Date(),
   );
   await planWithoutTakes(engineer, gear);
   await recordTakes(engineer, comparisonId, chainIds, say);
   await settled(comparisonId);
   const [fromS, toS] = SCENARIO.passageS;
-  const [passage] = await listPassages(db(), comparisonId);
+  const passage = await one(listPassages(db(), comparisonId));
   await changePassage(engineer, comparisonId, passage.id, { fromS, toS });
   await startMatch(
     engineer,
@@ -210,7 +211,7 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
     {
       passageId: passage.id,
       method: 'loudness',
-      referenceChainId: chainIds[0],
+      referenceChainId: chainIds[0]!,
       contexts: [{ kind: 'raw' }],
       offsets: {},
     },
@@ -291,8 +292,8 @@ async function demoParts(
   comparisonId: string,
   chainIds: readonly string[],
 ): Promise<Record<TaskId, PartDraft>> {
-  const [set] = (await sittingsOf(engineer, comparisonId)).sets;
-  const [reference, other] = chainIds;
+  const set = (await sittingsOf(engineer, comparisonId)).sets[0]!;
+  const [reference, other] = chainIds as [string, string];
   const parts = TASK_IDS.map((task): [TaskId, PartDraft] => {
     const { prompt, tiesOffered, ofOnePair, asksFirst, offers, proposes, pairLabels } = TASKS[task];
     const { trials, words } = proposes({ chains: chainIds.length, stereo: false });
@@ -380,10 +381,10 @@ async function closedSitting(
       const listenerId = await insertListener(tx, { ...listener, simulated: true }, at);
       let learned: Character[] = [];
       for (const trial of trials.filter((row) => row.seat === seat)) {
-        const own = trial.chainIds.map((id) => characters[chainIds.indexOf(id)]);
+        const own = trial.chainIds.map((id) => characters[chainIds.indexOf(id)]!);
         if (trial.kind === 'learning') learned = own;
         const task = TASKS[trial.task];
-        const answer = task.simulate(panel[i], {
+        const answer = task.simulate(panel[i]!, {
           ...trial,
           trial,
           characters: task.learns ? learned : own,

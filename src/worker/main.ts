@@ -16,6 +16,7 @@ import { isStoreFull, STORE_FULL } from '@/platform/errors';
 import { live } from '@/platform/live';
 import { log } from '@/platform/log';
 import { endThreads, threads } from '@/platform/threads';
+import { one } from '@/platform/one';
 import { tidyRehearsals } from '@/steps/sitting/service';
 import { tidyUploads } from '@/steps/takes/service';
 import { JOBS } from './jobs';
@@ -113,9 +114,11 @@ async function rescueOrphans(boss: PgBoss): Promise<void> {
     await client.connect();
     try {
       const own = dbOf(client);
-      const [{ free }] = await own.rows<{ free: boolean }>(
-        'SELECT pg_try_advisory_lock(hashtextextended($1, 1)) AS free',
-        [jobId],
+      const { free } = await one(
+        own.rows<{ free: boolean }>(
+          'SELECT pg_try_advisory_lock(hashtextextended($1, 1)) AS free',
+          [jobId],
+        ),
       );
       const [work] = await own.rows<{ state: string }>('SELECT state FROM work WHERE job_id = $1', [
         jobId,
@@ -141,7 +144,7 @@ async function main(): Promise<void> {
     const place: string = await boss.work<{ subjectId: string }>(
       queue,
       { batchSize: 1, pollingIntervalSeconds: POLL_S, includeMetadata: true },
-      async ([job]) => runJob(queue, job).finally(look),
+      async ([job]) => runJob(queue, job!).finally(look),
     );
     live().subscribe(queue, live().mark(queue), look);
   }

@@ -130,7 +130,7 @@ it('sets that wait for the same takes are told how far these are, too', async ()
   const { run, go } = threads();
   const told: Record<string, number[]> = { a: [], b: [] };
   const sets = ['a', 'b'].map((id) =>
-    renderSet(orderOf(id, { passageFromS: 1.95 }), run, (share) => told[id].push(share)),
+    renderSet(orderOf(id, { passageFromS: 1.95 }), run, (share) => told[id]!.push(share)),
   );
   go();
   await Promise.all(sets);

@@ -99,7 +99,7 @@ export async function renderSet(
   const toAlign = { takes, referenceIndex, passageFromS, passageToS, withTone };
   const aligned = await alignedTakes(toAlign, run, report);
   if ('refused' in aligned) return aligned;
-  const { sampleRateHz } = FloatClip.from(aligned[referenceIndex].bytes);
+  const { sampleRateHz } = FloatClip.from(aligned[referenceIndex]!.bytes);
   const [made, phrase] = await Promise.all([
     run<RenderedClips | Refusal>('renderClips', { order, aligned }, (share) =>
       report(ALIGNING + (1 - ALIGNING) * share),
@@ -107,6 +107,6 @@ export async function renderSet(
     phraseAt(sampleRateHz, run),
   ]);
   if ('refused' in made) return made;
-  const level = made.result.clips[0].afterLufs;
+  const level = made.result.clips[0]!.afterLufs;
   return { ...made, settling: settlingClips(phrase, made.channels, level) };
 }

@@ -43,8 +43,8 @@ export function findAlignment(
   const factor = Math.max(1, floor(sampleRateHz / COARSE_RATE_HZ));
   const coarseRate = sampleRateHz / factor;
   const coarseOther = other.map((samples) => decimate(samples, factor));
-  const coarseLength = floor(reference[0].length / factor);
-  const longest = Math.max(coarseLength, coarseOther[0].length);
+  const coarseLength = floor(reference[0]!.length / factor);
+  const longest = Math.max(coarseLength, coarseOther[0]!.length);
   const maxLag = Math.max(1, min(round(searchS * coarseRate), longest - 1));
   const wide = largestMagnitude(
     wideCorrelation(reference, factor, coarseOther, coarseRate, maxLag),
@@ -60,7 +60,7 @@ function decimate(samples: Float64Array, factor: number): Float64Array {
   let before = 0;
   for (let i = 0; i < out.length; i++) {
     let sum = 0;
-    for (let n = i * factor; n < (i + 1) * factor; n++) sum += samples[n];
+    for (let n = i * factor; n < (i + 1) * factor; n++) sum += samples[n]!;
     out[i] = (before + sum) / (2 * factor);
     before = sum;
   }
@@ -90,27 +90,27 @@ function wideCorrelation(
   rateHz: number,
   maxLag: number,
 ): Float64Array {
-  const longest = Math.max(floor(reference[0].length / factor), other[0].length);
+  const longest = Math.max(floor(reference[0]!.length / factor), other[0]!.length);
   const size = nextPowerOfTwo(longest + maxLag + 1);
   const re = new Float64Array(size / 2 + 1);
   const im = new Float64Array(size / 2 + 1);
   for (let c = 0; c < min(reference.length, other.length); c++) {
-    const known = referenceSpectrum(reference[c], `whole ${factor} ${size}`, () =>
-      spectrumOf(decimate(reference[c], factor), size),
+    const known = referenceSpectrum(reference[c]!, `whole ${factor} ${size}`, () =>
+      spectrumOf(decimate(reference[c]!, factor), size),
     );
-    addCross(known, spectrumOf(other[c], size), re, im);
+    addCross(known, spectrumOf(other[c]!, size), re, im);
   }
   const full = whitenedCorrelation(re, im, rateHz);
   const lags = new Float64Array(2 * maxLag + 1);
-  for (let lag = -maxLag; lag <= maxLag; lag++) lags[lag + maxLag] = full[(lag + size) % size];
+  for (let lag = -maxLag; lag <= maxLag; lag++) lags[lag + maxLag] = full[(lag + size) % size]!;
   return lags;
 }
 
 /** Adds conj(a)·b for bins 0 … size/2. */
 function addCross(a: Float64Array, b: Float64Array, re: Float64Array, im: Float64Array): void {
   for (let k = 0; k < re.length; k++) {
-    re[k] += a[2 * k] * b[2 * k] + a[2 * k + 1] * b[2 * k + 1];
-    im[k] += a[2 * k] * b[2 * k + 1] - a[2 * k + 1] * b[2 * k];
+    re[k]! += a[2 * k]! * b[2 * k]! + a[2 * k + 1]! * b[2 * k + 1]!;
+    im[k]! += a[2 * k]! * b[2 * k + 1]! - a[2 * k + 1]! * b[2 * k]!;
   }
 }
 
@@ -122,11 +122,11 @@ function whitenedCorrelation(re: Float64Array, im: Float64Array, rateHz: number)
   const cross = new Float64Array(size + 2);
   for (let k = 1; k < size / 2; k++) {
     if (k < lowest || k > highest) continue;
-    const magnitude = sqrt(re[k] * re[k] + im[k] * im[k]);
+    const magnitude = sqrt(re[k]! * re[k]! + im[k]! * im[k]!);
     if (magnitude === 0) continue;
     const weight = pow(magnitude, -WHITENING);
-    cross[2 * k] = re[k] * weight;
-    cross[2 * k + 1] = im[k] * weight;
+    cross[2 * k] = re[k]! * weight;
+    cross[2 * k + 1] = im[k]! * weight;
   }
   return inverseReal(cross);
 }
@@ -135,11 +135,11 @@ function whitenedCorrelation(re: Float64Array, im: Float64Array, rateHz: number)
 function largestMagnitude(values: Float64Array): { position: number; value: number } {
   let peak = 0;
   for (let i = 1; i < values.length; i++) {
-    const [now, best] = [values[i], values[peak]];
+    const [now, best] = [values[i]!, values[peak]!];
     if (now * now > best * best) peak = i;
   }
-  const sign = values[peak] < 0 ? -1 : 1;
-  const near = (offset: number) => sign * readAt(values, peak + offset, 1)[0];
+  const sign = values[peak]! < 0 ? -1 : 1;
+  const near = (offset: number) => sign * readAt(values, peak + offset, 1)[0]!;
   let best = 0;
   let bestValue = near(0);
   for (let step = -FINE_STEPS; step <= FINE_STEPS; step++) {
@@ -165,7 +165,7 @@ function fineAlignment(
   sampleRateHz: number,
 ): Alignment {
   const from = Math.max(0, -shift);
-  const to = min(reference[0].length, other[0].length - shift);
+  const to = min(reference[0]!.length, other[0]!.length - shift);
   const size = min(
     nextPowerOfTwo(sampleRateHz / 12),
     nextPowerOfTwo(Math.max(1, to - from) / FEWEST_SEGMENTS),
@@ -179,7 +179,7 @@ function fineAlignment(
   const first = hop * Math.ceil(from / hop);
   const piece = (samples: Float64Array, at: number) => {
     const out = new Float64Array(size);
-    for (let n = 0; n < size; n++) out[n] = window[n] * samples[at + n];
+    for (let n = 0; n < size; n++) out[n] = window[n]! * samples[at + n]!;
     return spectrumOf(out, size);
   };
   const sumRe = new Float64Array(bins);
@@ -192,28 +192,28 @@ function fineAlignment(
     const re = new Float64Array(bins);
     const im = new Float64Array(bins);
     for (let at = first; at + size <= to; at += hop) {
-      const a = referenceSpectrum(reference[c], `piece ${size} ${at}`, () =>
-        piece(reference[c], at),
+      const a = referenceSpectrum(reference[c]!, `piece ${size} ${at}`, () =>
+        piece(reference[c]!, at),
       );
-      const b = piece(other[c], at + shift);
+      const b = piece(other[c]!, at + shift);
       addCross(a, b, re, im);
       for (let k = 0; k < bins; k++) {
-        powerA[k] += a[2 * k] ** 2 + a[2 * k + 1] ** 2;
-        powerB[k] += b[2 * k] ** 2 + b[2 * k + 1] ** 2;
+        powerA[k]! += a[2 * k]! ** 2 + a[2 * k + 1]! ** 2;
+        powerB[k]! += b[2 * k]! ** 2 + b[2 * k + 1]! ** 2;
       }
     }
     for (let k = 1; k < bins; k++) {
-      sumRe[k] += re[k];
-      sumIm[k] += im[k];
-      const scale = sqrt(powerA[k] * powerB[k]);
+      sumRe[k]! += re[k]!;
+      sumIm[k]! += im[k]!;
+      const scale = sqrt(powerA[k]! * powerB[k]!);
       if (scale === 0) continue;
-      weighted += (re[k] ** 2 + im[k] ** 2) / scale;
+      weighted += (re[k]! ** 2 + im[k]! ** 2) / scale;
       weights += scale;
     }
   }
   const circular = whitenedCorrelation(sumRe, sumIm, sampleRateHz);
   const centred = new Float64Array(size);
-  for (let n = 0; n < size; n++) centred[n] = circular[(n + size / 2) % size];
+  for (let n = 0; n < size; n++) centred[n] = circular[(n + size / 2) % size]!;
   const { position, value } = largestMagnitude(centred);
   return {
     delaySamples: shift + position - size / 2,

@@ -34,7 +34,7 @@ export function findDrift(
   const length = nextPowerOfTwo(WINDOW_S * sampleRateHz);
   const shift = floor(delaySamples);
   const from = max(0, -shift);
-  const to = min(reference[0].length, other[0].length - shift) - length;
+  const to = min(reference[0]!.length, other[0]!.length - shift) - length;
   const count = min(MOST_WINDOWS, floor((to - from) / length) + 1);
   if (count < FEWEST_WINDOWS) return null;
   const reach = min(length / 4, ceil(MOST_PPM * 1e-6 * (to - from)) + 8);
@@ -42,8 +42,8 @@ export function findDrift(
   for (let i = 0; i < count; i++) {
     const at = from + floor((i * (to - from)) / (count - 1));
     const late = windowDelay(
-      reference[0].subarray(at, at + length),
-      other[0].subarray(at + shift, at + shift + length),
+      reference[0]!.subarray(at, at + length),
+      other[0]!.subarray(at + shift, at + shift + length),
       reach,
     );
     if (late !== null) points.push([at + length / 2, late]);
@@ -70,13 +70,13 @@ export function findDrift(
 function windowDelay(a: Float64Array, b: Float64Array, reach: number): number | null {
   const size = 2 * a.length;
   const correlation = crossCorrelation(a, b, size);
-  const value = (lag: number) => correlation[(lag + size) % size];
+  const value = (lag: number) => correlation[(lag + size) % size]!;
   let best = 0;
   for (let lag = -reach; lag <= reach; lag++) if (abs(value(lag)) > abs(value(best))) best = lag;
   let [aa, bb] = [0, 0];
   for (let n = 0; n < a.length; n++) {
-    aa += a[n] * a[n];
-    bb += b[n] * b[n];
+    aa += a[n]! * a[n]!;
+    bb += b[n]! * b[n]!;
   }
   if (abs(value(best)) < TRUSTED_CORRELATION * sqrt(aa * bb) || aa === 0) return null;
   const [before, top, after] = [value(best - 1), value(best), value(best + 1)];
@@ -121,11 +121,11 @@ export function readStretched(
     const phase = (at - whole) * PHASES;
     const lower = min(PHASES - 1, floor(phase));
     const share = phase - lower;
-    const [a, b] = [table[lower], table[lower + 1]];
+    const [a, b] = [table[lower]!, table[lower + 1]!];
     const before = whole - HALF_TAPS + 1;
     let sum = 0;
     for (let k = 0; k < a.length; k++) {
-      sum += (a[k] + share * (b[k] - a[k])) * (samples[before + k] ?? 0);
+      sum += (a[k]! + share * (b[k]! - a[k]!)) * (samples[before + k] ?? 0);
     }
     out[n] = sum;
   }

@@ -20,22 +20,22 @@ export function findOnsetDelay(
   const size = nextPowerOfTwo(Math.max(4, a.length + b.length));
   const correlation = crossCorrelation(a, b, size);
   let best = 0;
-  const at = (lag: number) => correlation[(lag + size) % size];
+  const at = (lag: number) => correlation[(lag + size) % size]!;
   for (let lag = -maxLag; lag <= maxLag; lag++) if (at(lag) > at(best)) best = lag;
   return best * hop;
 }
 
 /** Growth of the level from hop to hop, in dB, falls left out; levels under -50 dB of the top do not count. */
 function rises(channels: readonly Float64Array[], hop: number): Float64Array {
-  const count = Math.floor(channels[0].length / hop);
+  const count = Math.floor(channels[0]!.length / hop);
   const power = new Float64Array(count);
   for (let i = 0; i < count; i++) {
     for (const samples of channels) {
-      for (let n = i * hop; n < (i + 1) * hop; n++) power[i] += samples[n] * samples[n];
+      for (let n = i * hop; n < (i + 1) * hop; n++) power[i]! += samples[n]! * samples[n]!;
     }
   }
   let top = 0;
   for (const value of power) if (value > top) top = value;
   const level = power.map((value) => 10 * Math.log10(Math.max(value, top * 1e-5, 1e-30)));
-  return level.map((value, i) => (i < 2 ? 0 : Math.max(0, value - level[i - 2])));
+  return level.map((value, i) => (i < 2 ? 0 : Math.max(0, value - level[i - 2]!)));
 }

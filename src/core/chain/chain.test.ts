@@ -21,6 +21,7 @@ import { imageShift, interChannel, recordingAngleDeg } from './stereo';
 import { settableGainDb } from './gain';
 import type { SourceAtMic } from './kinds/microphone';
 import { feasible, ladderFinding, loadingNotes, walkChain } from './walk';
+import type { Stage } from './walk';
 
 function gear(
   name: string,
@@ -209,7 +210,7 @@ describe('the walk through a chain', () => {
       'preamp',
       'converter',
     ]);
-    const [sound, mic, pre, end] = ladder.stages;
+    const [sound, mic, pre, end] = ladder.stages as [Stage, Stage, Stage, Stage];
     expect(sound.signalDb).toBeCloseTo(87.5556, 3);
     expect(mic.signalDb).toBeCloseTo(-59.8095, 3);
     expect(mic.peakDb - mic.signalDb).toBeCloseTo(10.9897, 3);
@@ -260,8 +261,8 @@ describe('the walk through a chain', () => {
     const loud = { ...VOICE, levelAt1MDb: 104 };
     const chain = [item(hot), item(preamp), item(converter)];
     const ladder = walkChain(chain, loud);
-    expect(ladder.overloads[0].stage).toBe('Kern 40');
-    expect(ladder.overloads[0].byDb).toBeCloseTo(117.5556 + 10.9897 - 120, 3);
+    expect(ladder.overloads[0]!.stage).toBe('Kern 40');
+    expect(ladder.overloads[0]!.byDb).toBeCloseTo(117.5556 + 10.9897 - 120, 3);
     expect(feasible(ladder)).toBe(false);
     expect(remedies(chain, loud, []).map(({ text }) => text)).toContain(
       'Switch the 10 dB pad of Kern 40 on.',
@@ -294,7 +295,7 @@ describe('the walk through a chain', () => {
     const through = walkChain([item(ribbon), item(step), item(preamp)], VOICE);
     expect(through.loading?.loadOhm).toBeCloseTo(375, 0);
     const [, mic, transformer] = through.stages;
-    expect(transformer.signalDb - mic.signalDb).toBeCloseTo(6.0206 - 1, 2);
+    expect(transformer!.signalDb - mic!.signalDb).toBeCloseTo(6.0206 - 1, 2);
     expect(plain.incomplete).toContain('does not end in a converter');
   });
 
@@ -345,7 +346,7 @@ describe('the walk through a chain', () => {
       ],
       VOICE,
     );
-    expect(set.stages[2].gainDb).toBe(35);
+    expect(set.stages[2]!.gainDb).toBe(35);
   });
 });
 
@@ -368,8 +369,8 @@ describe('what the ladder says', () => {
     // 900 Ω into 1500 Ω: 4.08 dB less than the gain makes of it, said beside it.
     const behind = walkChain([item(ribbon), item(loaded), item(preamp), item(converter)], VOICE);
     const stages = behind.stages.filter(({ kind }) => kind === 'pad' || kind === 'preamp');
-    expect(stages[1].signalDb - stages[0].signalDb).toBeCloseTo(gainOf(behind) - 4.08, 2);
-    expect(stages[1].remark).toBe('-4.1 dB by loading');
+    expect(stages[1]!.signalDb - stages[0]!.signalDb).toBeCloseTo(gainOf(behind) - 4.08, 2);
+    expect(stages[1]!.remark).toBe('-4.1 dB by loading');
   });
 
   it('says when what is set by hand does not reach the level, or goes beyond it', () => {
@@ -477,13 +478,13 @@ describe('fairness', () => {
       distanceM: 0.3,
       items: [item(ribbon, { highPassHz: 80 }), item(preamp, { gainDb: 40 }), item(converter)],
     };
-    expect(fairness([a, b]).unfair[0].text).toBe(
+    expect(fairness([a, b]).unfair[0]!.text).toBe(
       'Two things change between A and B: high-pass of Ostra R1 and distance.',
     );
     const pair = chain('D', ribbon, preamp, { capture: 'pair, 17 cm, 110°' });
     expect(fairness([a, pair]).fairPairs).toEqual([{ a: 'A', b: 'D', what: 'way of capture' }]);
     const turned = chain('E', ribbon, preamp, { angleDeg: 45, capture: 'pair, 17 cm, 110°' });
-    expect(fairness([a, turned]).unfair[0].text).toBe(
+    expect(fairness([a, turned]).unfair[0]!.text).toBe(
       'Two things change between A and E: way of capture and angle.',
     );
     expect(fairness([a, { ...chain('C', ribbon, preamp) }]).same).toEqual([{ a: 'A', b: 'C' }]);

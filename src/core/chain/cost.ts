@@ -111,7 +111,7 @@ export function equalCostPairs(
     )
     .filter(
       ({ a, b, differenceCents }) =>
-        differenceCents <= tolerance * Math.max(totalsCents[a], totalsCents[b]),
+        differenceCents <= tolerance * Math.max(totalsCents[a]!, totalsCents[b]!),
     )
     .sort((x, y) => x.differenceCents - y.differenceCents);
 }

@@ -38,7 +38,7 @@ export function differences(a: PlannedChain, b: PlannedChain): Difference[] {
     note(gearKind(kind).link, names(x), names(y));
     if (names(x) !== names(y)) continue;
     x.forEach((item, i) => {
-      const [s, t] = [item.settings, y[i].settings];
+      const [s, t] = [item.settings, y[i]!.settings];
       const name = item.gear.name;
       const shown = (value: string | number | undefined, unit = '') =>
         value === undefined || value === '' || value === 0 ? 'off' : `${value}${unit}`;
@@ -96,7 +96,7 @@ export function fairness(chains: readonly PlannedChain[]): Fairness {
       const found = differences(a, b);
       if (found.length === 0) result.same.push({ a: a.name, b: b.name });
       else if (found.length === 1) {
-        result.fairPairs.push({ a: a.name, b: b.name, what: found[0].what });
+        result.fairPairs.push({ a: a.name, b: b.name, what: found[0]!.what });
       } else {
         const count = NUMBER_WORDS[found.length] ?? String(found.length);
         const text = `${count} things change between ${a.name} and ${b.name}: ${listed(found.map(({ what }) => what))}.`;

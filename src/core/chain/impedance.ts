@@ -40,9 +40,9 @@ export function coilImpedance(coil: CoilModel): ImpedanceAt {
 export function curveAt(curve: readonly CurvePoint[], frequencyHz: number, column: 1 | 2): number {
   const value = (point: CurvePoint) => point[column] ?? 0;
   const after = curve.findIndex(([hz]) => hz >= frequencyHz);
-  if (after === -1) return value(curve[curve.length - 1]);
-  if (after === 0) return value(curve[0]);
-  const [low, high] = [curve[after - 1], curve[after]];
+  if (after === -1) return value(curve[curve.length - 1]!);
+  if (after === 0) return value(curve[0]!);
+  const [low, high] = [curve[after - 1]!, curve[after]!];
   const share = log(frequencyHz / low[0]) / log(high[0] / low[0]);
   return value(low) + share * (value(high) - value(low));
 }

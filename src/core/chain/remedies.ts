@@ -96,7 +96,7 @@ export function remedies(
     for (const preamp of of('preamp')) {
       const swapped = { gear: preamp, settings: {} };
       tried(
-        `Take ${preamp.name} instead of ${chain[preampAt].gear.name}.`,
+        `Take ${preamp.name} instead of ${chain[preampAt]!.gear.name}.`,
         withItem(chain, preampAt, swapped),
       );
     }
@@ -113,5 +113,5 @@ export function remedySentence(ladder: Ladder, found: readonly Remedy[]): string
   if (ladder.incomplete || feasible(ladder)) return null;
   return found.length === 0
     ? 'Nothing of the gear list makes it feasible by one change.'
-    : `${found[0].text} It leaves ${found[0].noiseDba.toFixed(1)} dBA at matched loudness.`;
+    : `${found[0]!.text} It leaves ${found[0]!.noiseDba.toFixed(1)} dBA at matched loudness.`;
 }

@@ -82,7 +82,7 @@ it('follows the distance: twice as far is 6.02 dB less, and no other noise of it
       const near = walkChain(all, quiet);
       const far = walkChain(all, { ...quiet, distanceM: 2 * quiet.distanceM });
       expect((near.averageDbfs ?? 0) - (far.averageDbfs ?? 0)).toBeCloseTo(6.0206, 3);
-      const noise = (of: typeof near) => of.stages[of.stages.length - 1].noiseDb ?? 0;
+      const noise = (of: typeof near) => of.stages[of.stages.length - 1]!.noiseDb ?? 0;
       expect(noise(far)).toBeCloseTo(noise(near), 9);
     }),
   );
@@ -97,7 +97,7 @@ it('never gets quieter on its way than what came in, brought to one loudness', (
       );
       const ratios = walked.slice(1).map(({ signalDb, noiseDb }) => signalDb - (noiseDb ?? 0));
       for (let i = 1; i < ratios.length; i++) {
-        expect(ratios[i]).toBeLessThanOrEqual(ratios[i - 1] + 1e-6);
+        expect(ratios[i]).toBeLessThanOrEqual(ratios[i - 1]! + 1e-6);
       }
       expect(noiseDba).toBeGreaterThan((given.microphone.gear.specs.selfNoiseDba ?? 0) - 0.01);
     }),

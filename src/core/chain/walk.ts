@@ -72,7 +72,7 @@ function inputOhm({ gear: { kind, specs, name } }: ChainItem, assume: Assume): n
  * the turns ratio squared, beside the transformer's own input.
  */
 function loadOf(items: readonly ChainItem[], from: number, assume: Assume): number {
-  const item = items[from] as ChainItem | undefined;
+  const item = items[from];
   if (!item) return Infinity;
   const own = inputOhm(item, assume);
   const { turns } = gearKind(item.gear.kind);

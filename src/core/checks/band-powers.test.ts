@@ -26,12 +26,12 @@ function phrase(seconds: number): Float64Array {
       const fade = Math.sin((Math.PI * n) / length) ** 0.5;
       for (let harmonic = 1; harmonic <= 12; harmonic++) {
         const phase = (2 * Math.PI * hz * harmonic * n) / RATE;
-        samples[at + n] += (level * fade * Math.sin(phase)) / harmonic ** 1.5;
+        samples[at + n]! += (level * fade * Math.sin(phase)) / harmonic ** 1.5;
       }
     }
     at += length + Math.round(0.3 * random.uniform() * RATE);
   }
-  for (let n = 0; n < samples.length; n++) samples[n] += 1e-5 * random.normal();
+  for (let n = 0; n < samples.length; n++) samples[n]! += 1e-5 * random.normal();
   return samples;
 }
 
@@ -44,7 +44,7 @@ function delayed(samples: Float64Array, seconds: number): Float64Array {
 const differenceOf = (x: (number | null)[], y: (number | null)[]) =>
   THIRD_OCTAVES.flatMap(({ centerHz }, i) => {
     const [a, b] = [x[i], y[i]];
-    return a === null || b === null ? [] : [{ centerHz, db: a - b }];
+    return a === null || b === null ? [] : [{ centerHz, db: a! - b! }];
   });
 
 /** So far under the loudest third a band holds what leaks from its neighbours, or hiss. */
@@ -110,7 +110,7 @@ it('needs no more pieces for an hour than for minutes', () => {
     collector.push(Float64Array.from({ length: rate }, () => 0.1 * random.normal()));
   }
   const at = THIRD_OCTAVES.findIndex(({ centerHz }) => centerHz === 1000);
-  const { fromHz, toHz } = THIRD_OCTAVES[at];
+  const { fromHz, toHz } = THIRD_OCTAVES[at]!;
   const expected = 10 * Math.log10((0.01 * (toHz - fromHz)) / (rate / 2));
   expect(collector.finish().thirdsDb[at]).toBeCloseTo(expected, 1);
 });

@@ -100,13 +100,13 @@ export class BandPowerCollector {
   private count(x: number): void {
     this.block += x * x;
     if (++this.blockFrames < this.blockSize) return;
-    this.blocks[stepOf(this.block / this.blockSize)]++;
+    this.blocks[stepOf(this.block / this.blockSize)]!++;
     this.block = 0;
     this.blockFrames = 0;
   }
 
   private take(): void {
-    const cut = this.piece.map((x, n) => x * this.window[n]);
+    const cut = this.piece.map((x, n) => x * this.window[n]!);
     const power = this.piece.reduce((sum, x) => sum + x * x, 0) / this.size;
     if (power > 0) this.add(spectrumOf(cut, this.size), stepOf(power));
     // What lies under the next piece, too, moves to its beginning.
@@ -122,14 +122,14 @@ export class BandPowerCollector {
       low: 0,
     };
     this.steps.set(at, step);
-    const power = (k: number) => spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2;
+    const power = (k: number) => spectrum[2 * k]! ** 2 + spectrum[2 * k + 1]! ** 2;
     this.ranges.forEach(([from, to], i) => {
-      for (let k = from; k <= to; k++) step.thirds[i] += power(k);
+      for (let k = from; k <= to; k++) step.thirds[i]! += power(k);
     });
     const lowest = ceil((10 * this.size) / this.sampleRateHz);
     const low = floor((120 * this.size) / this.sampleRateHz);
     for (let k = 1; k < this.weights.length; k++) {
-      if (this.weights[k] > 0) step.weighted += this.weights[k] * power(k);
+      if (this.weights[k]! > 0) step.weighted += this.weights[k]! * power(k);
       if (k >= lowest && k <= low) step.low += power(k);
     }
   }
@@ -150,7 +150,7 @@ export class BandPowerCollector {
     };
     return {
       thirdsDb: THIRD_OCTAVES.map(({ toHz }, i) =>
-        toHz > this.sampleRateHz / 2 ? null : level(({ thirds }) => thirds[i]),
+        toHz > this.sampleRateHz / 2 ? null : level(({ thirds }) => thirds[i]!),
       ),
       aWeightedDbfs: level(({ weighted }) => weighted),
       below120Dbfs: level(({ low }) => low),

@@ -47,7 +47,7 @@ describe('take checks', () => {
   });
 
   it('say it in a plain sentence', () => {
-    const [remark] = checkTake(measured({ clippedSamples: 1 }), [good]);
+    const remark = checkTake(measured({ clippedSamples: 1 }), [good])[0]!;
     expect(remark.text).toBe(
       '1 sample is at full scale: the take is clipped. Record it again with less gain.',
     );
@@ -108,16 +108,16 @@ describe('features', () => {
     const samples = sound(12);
     // -60 dBFS as a peak is -63.01 as mean square; the second harmonic adds 0.97 dB.
     const [first, second] = [sine(hz, RATE, 12, 0.001), sine(2 * hz, RATE, 12, 0.0005)];
-    const { hum } = collect(samples.map((x, n) => x + first[n] + second[n]));
+    const { hum } = collect(samples.map((x, n) => x + first[n]! + second[n]!));
     expect(hum?.hz).toBe(hz);
     expect(Math.abs((hum?.levelDbfs ?? 0) + 62.04)).toBeLessThan(2);
-    expect(said(samples.map((x, n) => x + first[n] + second[n]))).toEqual(['hum']);
+    expect(said(samples.map((x, n) => x + first[n]! + second[n]!))).toEqual(['hum']);
   });
 
   it('find where samples were lost, and pass over pauses', () => {
     const samples = sine(440, RATE, 6, 0.3);
     samples.fill(0, 3 * RATE, 3 * RATE + 480);
-    samples.fill(samples[4 * RATE], 4 * RATE, 4 * RATE + 200);
+    samples.fill(samples[4 * RATE]!, 4 * RATE, 4 * RATE + 200);
     const { dropouts } = collect(samples);
     expect(dropouts.count).toBe(2);
     expect(dropouts.firstS).toBeCloseTo(3, 2);
@@ -130,10 +130,14 @@ describe('features', () => {
   it('take silence between words for what it is, where sound fades into it', () => {
     const spoken = sine(440, RATE, 6, 0.3);
     const gap = (fromS: number, fadeS: number) => {
-      const [from, fade, length] = [fromS, fadeS, 0.1].map((s) => Math.round(s * RATE));
+      const [from, fade, length] = [fromS, fadeS, 0.1].map((s) => Math.round(s * RATE)) as [
+        number,
+        number,
+        number,
+      ];
       for (let n = 0; n < fade; n++) {
-        spoken[from - 1 - n] *= n / fade;
-        spoken[from + length + n] *= n / fade;
+        spoken[from - 1 - n]! *= n / fade;
+        spoken[from + length + n]! *= n / fade;
       }
       spoken.fill(0, from, from + length);
     };
@@ -165,7 +169,7 @@ describe('features', () => {
     const half = sound(12, RATE / 2);
     const doubled = new Float64Array(2 * half.length);
     for (let n = 0; n < half.length - 1; n++) {
-      doubled[2 * n] = half[n];
+      doubled[2 * n] = half[n]!;
     }
     const taps = 255;
     const middle = (taps - 1) / 2;
@@ -177,7 +181,7 @@ describe('features', () => {
     const out = new Float64Array(RATE * 8);
     for (let n = taps; n < out.length; n++) {
       let sum = 0;
-      for (let k = 0; k < taps; k++) sum += filter[k] * doubled[n - k];
+      for (let k = 0; k < taps; k++) sum += filter[k]! * doubled[n - k]!;
       out[n] = sum;
     }
     const { cutoffHz } = collect(out);

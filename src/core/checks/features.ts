@@ -86,13 +86,14 @@ export class FeatureCollector {
     this.bands = new BandPowerCollector(sampleRateHz, frames);
   }
 
-  push([samples]: readonly Float64Array[]): void {
+  push(block: readonly Float64Array[]): void {
+    const samples = block[0]!;
     if (this.frame < this.toneBuffer.length) {
       this.toneBuffer.set(samples.subarray(0, this.toneBuffer.length - this.frame), this.frame);
     }
     this.gatherPieces(samples);
     this.bands.push(samples);
-    for (let n = 0; n < samples.length; n++) this.step(samples[n], this.frame + n);
+    for (let n = 0; n < samples.length; n++) this.step(samples[n]!, this.frame + n);
     this.frame += samples.length;
   }
 
@@ -113,16 +114,16 @@ export class FeatureCollector {
     const cut = new Float64Array(this.size);
     let power = 0;
     for (let n = 0; n < this.size; n++) {
-      power += this.buffer[n] ** 2;
-      cut[n] = this.buffer[n] * this.window[n];
+      power += this.buffer[n]! ** 2;
+      cut[n] = this.buffer[n]! * this.window[n]!;
     }
     const spectrum = spectrumOf(cut, this.size);
     // Bins add up to the mean square; Hann takes 0.375 of the power.
     const scale = 2 / (0.375 * this.size * this.size);
     const low = new Float64Array(round((LOW_END_HZ * this.size) / this.sampleRateHz));
     for (let k = 0; k < this.mean.length; k++) {
-      const bin = scale * (spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2);
-      this.mean[k] += bin;
+      const bin = scale * (spectrum[2 * k]! ** 2 + spectrum[2 * k + 1]! ** 2);
+      this.mean[k]! += bin;
       if (k < low.length) low[k] = bin;
     }
     this.pieces.push({ power, low });
@@ -130,7 +131,7 @@ export class FeatureCollector {
 
   private step(x: number, at: number): void {
     const magnitude = abs(x);
-    this.histogram[magnitude >= 1 ? HISTOGRAM_STEPS : floor(magnitude * HISTOGRAM_STEPS)]++;
+    this.histogram[magnitude >= 1 ? HISTOGRAM_STEPS : floor(magnitude * HISTOGRAM_STEPS)]!++;
     if (x === this.stillValue) {
       this.still++;
       return;
@@ -170,7 +171,7 @@ export class FeatureCollector {
     if (highest <= 0) return 0;
     let near = 0;
     const from = round(highest * dbToAmplitude(-NEAR_PEAK_DB));
-    for (let slot = from; slot <= highest; slot++) near += this.histogram[slot];
+    for (let slot = from; slot <= highest; slot++) near += this.histogram[slot]!;
     return near / this.frame;
   }
 
@@ -180,8 +181,8 @@ export class FeatureCollector {
     const quiet = [...this.pieces]
       .sort((a, b) => a.power - b.power)
       .slice(0, max(1, floor(this.pieces.length / 4)));
-    const low = quiet[0].low.map(
-      (_, k) => quiet.reduce((sum, piece) => sum + piece.low[k], 0) / quiet.length,
+    const low = quiet[0]!.low.map(
+      (_, k) => quiet.reduce((sum, piece) => sum + piece.low[k]!, 0) / quiet.length,
     );
     const bin = (hz: number) => round((hz * this.size) / this.sampleRateHz);
     for (const hz of [50, 60] as const) {
@@ -189,7 +190,7 @@ export class FeatureCollector {
       let power = 0;
       for (const harmonic of HUM_HARMONICS) {
         const at = bin(hz * harmonic);
-        const line = max(low[at - 1], low[at], low[at + 1]);
+        const line = max(low[at - 1]!, low[at]!, low[at + 1]!);
         const around = [
           ...low.subarray(at - bin(12), at - bin(4)),
           ...low.subarray(at + bin(4), at + bin(12)),
@@ -198,7 +199,7 @@ export class FeatureCollector {
         if (powerToDb(line) - powerToDb(max(median, 1e-20)) < HUM_OVER_DB) continue;
         standing++;
         // The window spreads a line over its neighbours.
-        for (let k = at - 2; k <= at + 2; k++) power += low[k];
+        for (let k = at - 2; k <= at + 2; k++) power += low[k]!;
       }
       const levelDbfs = powerToDb(power);
       if (standing >= 2 && levelDbfs > HUM_LEAST_DBFS) return { hz, levelDbfs };
@@ -214,7 +215,7 @@ export class FeatureCollector {
     const half = this.mean.length - 1;
     const band = (from: number) => {
       let sum = 0;
-      for (let k = from; k < min(from + halfKhz, half); k++) sum += this.mean[k];
+      for (let k = from; k < min(from + halfKhz, half); k++) sum += this.mean[k]!;
       return powerToDb(max(sum, 1e-20));
     };
     const least = round((CUT_LEAST_HZ * this.size) / this.sampleRateHz);

@@ -53,12 +53,12 @@ export function matchPattern(
 ): Partial<Record<PatternField, string>> | null {
   const name = stem(fileName);
   const low = folded(name);
-  const [head, ...rest] = pattern.split(/\{([a-z]+)\}/);
+  const [head = '', ...rest] = pattern.split(/\{([a-z]+)\}/);
   if (!low.startsWith(folded(head))) return null;
   const found: Partial<Record<PatternField, string>> = {};
   let at = head.length;
   for (let i = 0; i < rest.length; i += 2) {
-    const after = folded(rest[i + 1]);
+    const after = folded(rest[i + 1]!);
     const last = i + 2 >= rest.length;
     const end = last ? low.length - after.length : low.indexOf(after, at + 1);
     if (end <= at || !low.startsWith(after, end)) return null;

@@ -66,7 +66,7 @@ function mean(values: readonly (number | null)[]): number | null {
 function powerOf(thirdsDb: readonly (number | null)[], fromHz: number, toHz: number) {
   let power = 0;
   thirdsDb.forEach((db, i) => {
-    const { centerHz } = THIRD_OCTAVES[i];
+    const { centerHz } = THIRD_OCTAVES[i]!;
     if (db !== null && centerHz >= fromHz && centerHz <= toHz) power += 10 ** (db / 10);
   });
   return power > 0 ? powerToDb(power) : null;

@@ -44,8 +44,8 @@ it('never asks the pending pair again next, and evens out who stands first', () 
     const next = nextPair(4, judged, pending, random);
     expect(set(next)).not.toBe(set(pending));
     judged.push({ ...pending, choice: n % 3 === 0 ? 'tie' : 'second' });
-    leads[pending.first]++;
-    leads[pending.second]--;
+    leads[pending.first]!++;
+    leads[pending.second]!--;
     pending = next;
   }
   for (const lead of leads) expect(Math.abs(lead)).toBeLessThanOrEqual(3);
@@ -65,12 +65,12 @@ it('needs something to choose from', () => {
 function walked(truth: readonly number[], trials: number, adaptive: boolean, seed: number) {
   const random = new Random(seed);
   const judged: JudgedPair[] = [];
-  const fixed = pairOrders({ chains: truth.length, seats: 1, trialsPerSeat: trials, random })[0];
-  let [pending, coming] = fixed;
+  const fixed = pairOrders({ chains: truth.length, seats: 1, trialsPerSeat: trials, random })[0]!;
+  let [pending, coming] = fixed as [PairSlot, PairSlot];
   for (let n = 0; n < trials; n++) {
-    const p = 1 / (1 + Math.exp(truth[pending.second] - truth[pending.first]));
+    const p = 1 / (1 + Math.exp(truth[pending.second]! - truth[pending.first]!));
     judged.push({ ...pending, choice: random.uniform() < p ? 'first' : 'second' });
-    const after = adaptive ? nextPair(truth.length, judged, coming, random) : fixed[n + 2];
+    const after = adaptive ? nextPair(truth.length, judged, coming, random) : fixed[n + 2]!;
     [pending, coming] = [coming, after];
   }
   return judged;
@@ -83,11 +83,11 @@ it('has no leaning of its own: without any preference every chain ends even, ove
   for (let seed = 1; seed <= listeners; seed++) {
     const points = [0, 0, 0, 0];
     for (const { first, second, choice } of walked([0, 0, 0, 0], 12, true, seed)) {
-      points[first] += choice === 'first' ? 1 : -1;
-      points[second] -= choice === 'first' ? 1 : -1;
+      points[first]! += choice === 'first' ? 1 : -1;
+      points[second]! -= choice === 'first' ? 1 : -1;
     }
     points.forEach((net, chain) => {
-      totals[chain] += net;
+      totals[chain]! += net;
       squares += net ** 2;
     });
   }

@@ -77,13 +77,13 @@ export function nextPair(
   if (chains < 3) throw new RangeError('three chains are the least to choose a pair from');
   const { merit, precision } = posterior(chains, judged);
   if (pending) {
-    const p = share(merit[pending.first] - merit[pending.second]);
+    const p = share(merit[pending.first]! - merit[pending.second]!);
     addInformation(precision, pending.first, pending.second, p * (1 - p));
   }
   const covariance = new CholeskyDecomposition(precision).solve(Matrix.eye(chains, chains));
   const gain = (a: number, b: number) => {
     const variance = covariance.get(a, a) + covariance.get(b, b) - 2 * covariance.get(a, b);
-    const p = share(merit[a] - merit[b]);
+    const p = share(merit[a]! - merit[b]!);
     return 0.5 * Math.log(1 + p * (1 - p) * variance);
   };
   const before = pending ?? judged[judged.length - 1];
@@ -100,7 +100,7 @@ export function nextPair(
     if (told > most + SAME_GAIN) [best, most] = [[[a, b]], told];
     else if (told > most - SAME_GAIN) best.push([a, b]);
   }
-  const [a, b] = best[random.below(best.length)];
+  const [a, b] = best[random.below(best.length)]!;
   const asked = pending ? [...judged, pending] : judged;
   const lead = (chain: number) =>
     asked.filter(({ first }) => first === chain).length -
@@ -148,5 +148,5 @@ export function pairAfter(
     pending?.kind === 'judged' ? placed(pending) : null,
     Random.derived(seed, `seat ${seat} trial ${answered + 2}`),
   );
-  return [chains[first], chains[second]];
+  return [chains[first]!, chains[second]!];
 }

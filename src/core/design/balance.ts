@@ -31,9 +31,9 @@ export function balanceOf(seats: PlacedTrials, chains: number): Balance {
     let before = '';
     for (const slots of trials) {
       const present = [...new Set(slots)].sort((a, b) => a - b);
-      for (const chain of present) shown[chain]++;
-      lead[slots[0]]++;
-      lead[slots[slots.length - 1]]--;
+      for (const chain of present) shown[chain]!++;
+      lead[slots[0]!]!++;
+      lead[slots[slots.length - 1]!]!--;
       present.forEach((a, i) => {
         for (const b of present.slice(i + 1)) met.set(`${a} ${b}`, (met.get(`${a} ${b}`) ?? 0) + 1);
       });

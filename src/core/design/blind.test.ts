@@ -33,7 +33,7 @@ function shown(task: TaskId, controls: Controls, mode: CodeMode, seed: number): 
   const plain = TASKS.pair.orders({ ...plan, pair: null, controls: NONE });
   const words = codeTrials(
     seats.map((trials, seat) => [
-      ...plain[seat].map(({ slots }) => ({ slots, freshWords: false })),
+      ...plain[seat]!.map(({ slots }) => ({ slots, freshWords: false })),
       ...trials.map(({ slots }) => ({ slots, freshWords })),
     ]),
     4,
@@ -41,7 +41,7 @@ function shown(task: TaskId, controls: Controls, mode: CodeMode, seed: number): 
     random,
   );
   return seats.map((trials, seat) =>
-    trials.map((trial, i) => ({ ...trial, words: words[seat][plain[seat].length + i] })),
+    trials.map((trial, i) => ({ ...trial, words: words[seat]![plain[seat]!.length + i]! })),
   );
 }
 
@@ -54,7 +54,7 @@ function signsOf(trials: readonly Shown[], at: number): string[] {
   const before = trials.slice(0, at).flatMap(({ words }) => words);
   const count = (list: readonly string[], word: string) =>
     list.filter((one) => one === word).length;
-  const { words } = trials[at];
+  const { words } = trials[at]!;
   const pair = [...words].sort().join();
   return [
     `place ${at}`,
@@ -87,7 +87,7 @@ describe.each(['fresh', 'fixed'] as const)('with %s words', (mode) => {
             wanted: trial.kind === kind,
           })),
         );
-        if (!cases[0].some(({ wanted }) => wanted)) continue;
+        if (!cases[0]!.some(({ wanted }) => wanted)) continue;
         const { found, chance, sigmas } = guessAmong(...halves(cases));
         expect({ kind, found, chance, over: sigmas > MOST_SIGMAS }).toMatchObject({ over: false });
       }
@@ -101,7 +101,7 @@ describe.each(['fresh', 'fixed'] as const)('with %s words', (mode) => {
           signs: [
             `slot ${slot}`,
             `word ${trial.words[slot]}`,
-            `in all ${trials.filter(({ words }) => words.includes(trial.words[slot])).length}`,
+            `in all ${trials.filter(({ words }) => words.includes(trial.words[slot]!)).length}`,
           ],
           wanted: trial.slots.filter((one) => one.chain === chain).length > 1,
         })),
@@ -189,7 +189,7 @@ describe.each([
       let hits = 0;
       for (const trial of trials.filter(({ kind }) => kind === 'judged')) {
         const place = (trial.right ?? 0) - from;
-        if (STRATEGIES[name](right, choices) === place) hits++;
+        if (STRATEGIES[name]!(right, choices) === place) hits++;
         right.push(place);
       }
       return hits;
@@ -213,7 +213,7 @@ it('controls stand at every place equally often', () => {
       trials.forEach(({ kind }, i) => {
         if (kind === 'judged') return;
         const counts = places.get(kind) ?? new Array<number>(trials.length).fill(0);
-        counts[i]++;
+        counts[i]!++;
         places.set(kind, counts);
       });
     }

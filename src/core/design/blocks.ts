@@ -22,13 +22,13 @@ export function incompleteBlocks(
     while (block.length < size) {
       const least = random
         .shuffled(used.map((_, i) => i).filter((i) => !block.includes(i)))
-        .map((i) => ({ i, cost: [used[i], block.reduce((sum, j) => sum + met[i][j], 0)] }))
-        .sort((x, y) => x.cost[0] - y.cost[0] || x.cost[1] - y.cost[1])[0].i;
+        .map((i) => ({ i, cost: [used[i], block.reduce((sum, j) => sum + met[i]![j]!, 0)] }))
+        .sort((x, y) => x.cost[0]! - y.cost[0]! || x.cost[1]! - y.cost[1]!)[0]!.i;
       for (const j of block) {
-        met[least][j]++;
-        met[j][least]++;
+        met[least]![j]!++;
+        met[j]![least]!++;
       }
-      used[least]++;
+      used[least]!++;
       block.push(least);
     }
     return block;

@@ -36,7 +36,7 @@ export function codeTrials(
         if (new Set(slots.map(({ chain }) => chain)).size < slots.length) {
           throw new RangeError('a chain that stands twice in a trial needs fresh words');
         }
-        return slots.map(({ chain }) => fixed[chain]);
+        return slots.map(({ chain }) => fixed[chain]!);
       }
       if (left.length < slots.length) left = random.shuffled(free);
       return left.splice(0, slots.length);

@@ -35,9 +35,9 @@ describe('orders', () => {
         const orders = pairOrders(plan);
         for (let seat = 0; seat < orders.length; seat += 2) {
           const balance = new Array<number>(plan.chains).fill(0);
-          for (const { first, second } of [...orders[seat], ...orders[seat + 1]]) {
-            balance[first]++;
-            balance[second]--;
+          for (const { first, second } of [...orders[seat]!, ...orders[seat + 1]!]) {
+            balance[first]!++;
+            balance[second]!--;
           }
           expect(balance.every((b) => b === 0)).toBe(true);
         }
@@ -50,9 +50,9 @@ describe('orders', () => {
     fc.assert(
       fc.property(plans, (plan) => {
         const balance = new Array<number>(plan.chains).fill(0);
-        for (const { first, second } of pairOrders(plan)[0]) {
-          balance[first]++;
-          balance[second]--;
+        for (const { first, second } of pairOrders(plan)[0]!) {
+          balance[first]!++;
+          balance[second]!--;
         }
         expect(Math.max(...balance.map(Math.abs))).toBeLessThanOrEqual(1);
       }),
@@ -79,9 +79,9 @@ describe('orders', () => {
     let shared = 0;
     for (const slots of orders) {
       for (let i = 1; i < slots.length; i++) {
-        expect(pairKey(slots[i])).not.toBe(pairKey(slots[i - 1]));
-        const before = [slots[i - 1].first, slots[i - 1].second];
-        shared += Number(before.includes(slots[i].first) || before.includes(slots[i].second));
+        expect(pairKey(slots[i]!)).not.toBe(pairKey(slots[i - 1]!));
+        const before = [slots[i - 1]!.first, slots[i - 1]!.second];
+        shared += Number(before.includes(slots[i]!.first) || before.includes(slots[i]!.second));
       }
     }
     expect(shared / (24 * 14)).toBeLessThan(0.05);
@@ -114,7 +114,7 @@ describe('orders', () => {
     for (const slots of orders) {
       for (let i = 1; i < slots.length; i++) {
         const two = new Set(
-          [slots[i], slots[i - 1]].flatMap(({ first, second }) => [first, second]),
+          [slots[i]!, slots[i - 1]!].flatMap(({ first, second }) => [first, second]),
         );
         others += Number(two.size === 4);
       }
@@ -163,7 +163,7 @@ describe('code words', () => {
     codeTrials(orders, 6, 'fixed', new Random(9)).forEach((trials, seat) =>
       trials.forEach((words, trial) =>
         words.forEach((word, slot) => {
-          const { chain } = orders[seat][trial].slots[slot];
+          const { chain } = orders[seat]![trial]!.slots[slot]!;
           byChain.set(chain, (byChain.get(chain) ?? new Set()).add(word));
         }),
       ),
@@ -175,9 +175,9 @@ describe('code words', () => {
     const chain = (index: number) => ({ chain: index, gainDb: 0 });
     const pair = { slots: [chain(0), chain(1)], freshWords: false };
     const twins = { slots: [chain(1), chain(1), chain(0)], freshWords: true };
-    const [[fixed, fresh]] = codeTrials([[pair, twins]], 2, 'fixed', new Random(3));
+    const [fixed, fresh] = codeTrials([[pair, twins]], 2, 'fixed', new Random(3))[0]!;
     expect(new Set(fresh).size).toBe(3);
-    for (const word of fresh) expect(fixed).not.toContain(word);
+    for (const word of fresh!) expect(fixed).not.toContain(word);
     const twice = { ...twins, freshWords: false };
     expect(() => codeTrials([[twice]], 2, 'fixed', new Random(3))).toThrow(RangeError);
   });
@@ -192,7 +192,7 @@ describe('Williams designs', () => {
       const following = new Map<string, number>();
       for (let place = 0; place < n; place++) {
         const counts = new Map<number, number>();
-        for (const row of rows) counts.set(row[place], (counts.get(row[place]) ?? 0) + 1);
+        for (const row of rows) counts.set(row[place]!, (counts.get(row[place]!) ?? 0) + 1);
         expect([...counts.values()]).toEqual(Array.from({ length: n }, () => rows.length / n));
       }
       for (const row of rows) {

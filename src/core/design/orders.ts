@@ -53,27 +53,27 @@ function orient(pairs: readonly [number, number][], chains: number, random: Rand
   const edges = pairs.map(([a, b], id) => ({ id, a, b, used: false }));
   const at: (typeof edges)[] = Array.from({ length: chains }, () => []);
   for (const edge of random.shuffled(edges)) {
-    at[edge.a].push(edge);
-    at[edge.b].push(edge);
+    at[edge.a]!.push(edge);
+    at[edge.b]!.push(edge);
   }
   const slots: PairSlot[] = new Array<PairSlot>(pairs.length);
   const degree = at.map((list) => list.length);
   const walk = (start: number) => {
     for (let node = start; ;) {
-      const edge = at[node].find((candidate) => !candidate.used);
+      const edge = at[node]!.find((candidate) => !candidate.used);
       if (!edge) return;
       edge.used = true;
       const next = edge.a === node ? edge.b : edge.a;
       slots[edge.id] = { first: node, second: next };
-      degree[node]--;
-      degree[next]--;
+      degree[node]!--;
+      degree[next]!--;
       node = next;
     }
   };
   const nodes = random.shuffled(Array.from({ length: chains }, (_, i) => i));
   // Trails between chains of odd count first; what remains is closed.
-  for (const node of nodes) if (degree[node] % 2 === 1) walk(node);
-  for (const node of nodes) while (degree[node] > 0) walk(node);
+  for (const node of nodes) if (degree[node]! % 2 === 1) walk(node);
+  for (const node of nodes) while (degree[node]! > 0) walk(node);
   return slots;
 }
 

@@ -51,8 +51,8 @@ export function restful<T>(
           last === undefined ? 0 : Math.max(0, sharing(item, last) - allowed);
         // The first of the least in a shuffled row is one of them at random.
         let pick = 0;
-        for (let i = 1; i < left.length; i++) if (over(left[i]) < over(left[pick])) pick = i;
-        cost += over(left[pick]);
+        for (let i = 1; i < left.length; i++) if (over(left[i]!) < over(left[pick]!)) pick = i;
+        cost += over(left[pick]!);
         order.push(...left.splice(pick, 1));
       }
     }
@@ -66,6 +66,7 @@ function allowedSharing<T>(
   [first, ...others]: readonly T[],
   sharing: (x: T, y: T) => number,
 ): number {
+  if (first === undefined) return 0;
   const levels = others.map((other) => sharing(first, other)).filter((level) => level < SAME);
   levels.sort((x, y) => x - y);
   return levels[Math.min(CHOICES, levels.length) - 1] ?? 0;

@@ -63,10 +63,10 @@ it('whatever is planned: every chain has its takes, the reference opens and clos
       }
       for (const day of new Set(stops.map((stop) => stop.day))) {
         const today = stops.filter((stop) => stop.day === day);
-        expect(today[0].chain).toBe(0);
+        expect(today[0]!.chain).toBe(0);
         expect(today.at(-1)?.chain).toBe(0);
         for (let i = 1; i < today.length; i++) {
-          expect(today[i].chain === 0 && today[i - 1].chain === 0).toBe(false);
+          expect(today[i]!.chain === 0 && today[i - 1]!.chain === 0).toBe(false);
         }
       }
     }),

@@ -50,7 +50,7 @@ function roundOrder(
   order: RunPlan['order'],
   random: Random,
 ): number[] {
-  if (order === 'rotated') return others.map((_, i) => others[(i + round) % others.length]);
+  if (order === 'rotated') return others.map((_, i) => others[(i + round) % others.length]!);
   return random.shuffled(others);
 }
 

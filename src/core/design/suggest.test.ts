@@ -28,7 +28,7 @@ it('asks first whether doubtful ones can be told apart, within 40 % of the time'
     task: 'triangle',
     trials: Math.ceil(trialsNeeded('triangle', 1.5) / 20),
   });
-  const [short] = suggestParts(situation({ inDoubt: true, listeners: 2 }));
+  const short = suggestParts(situation({ inDoubt: true, listeners: 2 }))[0]!;
   expect(short.task).toBe('triangle');
   expect(short.trials * seconds.triangle).toBeLessThanOrEqual(0.4 * (20 * 60 - 150));
 });

@@ -12,7 +12,7 @@ function format(sampleRateHz: number, channels = 1): WavFormat {
 
 function field(measured: Measurement, name: string): number | null {
   const dc = /^dcOffset\[(\d)\]$/.exec(name);
-  if (dc) return measured.dcOffset[Number(dc[1])];
+  if (dc) return measured.dcOffset[Number(dc[1])]!;
   return measured[name as Exclude<keyof Measurement, 'dcOffset'>];
 }
 
@@ -48,7 +48,7 @@ describe('weighting', () => {
   it('is the table of BS.1770 at 48 kHz', () => {
     const [shelf, highpass] = kWeighting(48000);
     const close = (got: number[], want: number[]) =>
-      got.forEach((value, i) => expect(value).toBeCloseTo(want[i], 12));
+      got.forEach((value, i) => expect(value).toBeCloseTo(want[i]!, 12));
     close([shelf.b0, shelf.b1, shelf.b2], reference.stage1.b);
     close([1, shelf.a1, shelf.a2], reference.stage1.a);
     close([highpass.b0, highpass.b1, highpass.b2], reference.stage2.b);
@@ -58,7 +58,7 @@ describe('weighting', () => {
   it.each([44100, 88200, 96000, 192000])('has the same response at %i Hz', (rate) => {
     reference.response48k.frequencyHz.forEach((frequency, i) => {
       const got = responseDb(kWeighting(rate), frequency, rate);
-      expect(Math.abs(got - reference.response48k.gainDb[i])).toBeLessThan(0.02);
+      expect(Math.abs(got - reference.response48k.gainDb[i]!)).toBeLessThan(0.02);
     });
   });
 });

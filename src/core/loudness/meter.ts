@@ -104,14 +104,14 @@ export class LoudnessMeter {
     for (let at = 0; at < length;) {
       const count = min(length - at, this.stepEnd - this.frames);
       for (let c = 0; c < this.channels.length; c++) {
-        this.stepEnergy += this.filterPart(this.channels[c], block[c], at, at + count);
+        this.stepEnergy += this.filterPart(this.channels[c]!, block[c]!, at, at + count);
       }
       at += count;
       this.frames += count;
       if (this.frames === this.stepEnd) this.closeStep();
     }
     if (this.looking.truePeak === false) return;
-    for (let c = 0; c < this.channels.length; c++) this.channels[c].truePeak.push(block[c]);
+    for (let c = 0; c < this.channels.length; c++) this.channels[c]!.truePeak.push(block[c]!);
   }
 
   /** Filters samples [from, to) and returns their weighted energy; keeps the plain sums too. */
@@ -119,14 +119,14 @@ export class LoudnessMeter {
     // The high-pass numerator is a multiple of (1, -2, 1): the factor is put on the energy.
     const [{ b0, b1, b2, a1, a2 }, { b0: gain, a1: qa1, a2: qa2 }] = state.sections;
     const z = state.z;
-    let z0 = z[0];
-    let z1 = z[1];
-    let z2 = z[2];
-    let z3 = z[3];
+    let z0 = z[0]!;
+    let z1 = z[1]!;
+    let z2 = z[2]!;
+    let z3 = z[3]!;
     let energy = 0;
     // What comes back (u, y) is subtracted last: the next sample waits for as little as can be.
     for (let n = from; n < to; n++) {
-      const s = x[n];
+      const s = x[n]!;
       const u = b0 * s + z0;
       z0 = b1 * s + z1 - a1 * u;
       z1 = b2 * s - a2 * u;
@@ -152,7 +152,7 @@ export class LoudnessMeter {
     let most = 0;
     let least = 0;
     for (let n = from; n < to; n++) {
-      const s = x[n];
+      const s = x[n]!;
       sum += s;
       squares += s * s;
       // Seldom true, and then cheaper than taking a maximum every time.
@@ -164,7 +164,7 @@ export class LoudnessMeter {
     const peak = max(most, -least);
     state.samplePeak = max(state.samplePeak, peak);
     if (peak < this.clipLevel) return;
-    for (let n = from; n < to; n++) if (abs(x[n]) >= this.clipLevel) this.clipped++;
+    for (let n = from; n < to; n++) if (abs(x[n]!) >= this.clipLevel) this.clipped++;
   }
 
   private closeStep(): void {
@@ -188,8 +188,8 @@ export class LoudnessMeter {
       let energy = 0;
       let samples = 0;
       for (let s = i * hop; s < i * hop + width; s++) {
-        energy += this.stepEnergies[s];
-        samples += this.stepLengths[s];
+        energy += this.stepEnergies[s]!;
+        samples += this.stepLengths[s]!;
       }
       means[i] = energy / samples;
     }
@@ -222,7 +222,7 @@ export class LoudnessMeter {
 export function measure(channels: readonly Float64Array[], format: WavFormat): Measurement {
   // A true peak is no less than the largest sample.
   const meter = new LoudnessMeter(format, { atLeast: max(0, ...channels.map(samplePeak)) });
-  for (let at = 0; at < channels[0].length; at += BLOCK_FRAMES) {
+  for (let at = 0; at < channels[0]!.length; at += BLOCK_FRAMES) {
     meter.push(channels.map((samples) => samples.subarray(at, at + BLOCK_FRAMES)));
   }
   return meter.finish();
@@ -246,7 +246,7 @@ export function loudnessOf(sound: Sound, sampleRateHz: number): number | null {
 export function truePeakOf(sound: Sound, atLeast: number): number {
   const meters = Array.from({ length: sound.channels }, () => new TruePeakMeter(atLeast));
   eachBlock(sound, (block) => {
-    for (const [c, samples] of block.entries()) meters[c].push(samples);
+    for (const [c, samples] of block.entries()) meters[c]!.push(samples);
   });
   return max(...meters.map((meter) => meter.finish()));
 }
@@ -255,8 +255,8 @@ function samplePeak(samples: Float64Array): number {
   let least = 0;
   let most = 0;
   for (let n = 0; n < samples.length; n++) {
-    least = min(least, samples[n]);
-    most = max(most, samples[n]);
+    least = min(least, samples[n]!);
+    most = max(most, samples[n]!);
   }
   return max(most, -least);
 }
@@ -289,7 +289,7 @@ function loudnessRange(shortTerm: Float64Array): number | null {
   if (audible.length === 0) return null;
   const gate = mean(audible) / 100;
   const kept = audible.filter((z) => z >= gate).sort();
-  const at = (share: number) => kept[round(share * (kept.length - 1))];
+  const at = (share: number) => kept[round(share * (kept.length - 1))]!;
   return toLufs(at(0.95)) - toLufs(at(0.1));
 }
 

@@ -24,16 +24,16 @@ export function printedToneDbfs(
   const high = (TONE_HZ * 2 ** (1 / 6) * size) / sampleRateHz;
   const needed = Math.ceil(SHORTEST_S / FRAME_S) - 1;
   let run: number[] = [];
-  for (let at = 0; at + frame <= channels[0].length; at += frame) {
+  for (let at = 0; at + frame <= channels[0]!.length; at += frame) {
     let inBand = 0;
     let total = 0;
     for (const samples of channels) {
       const spectrum = spectrumOf(
-        window.map((w, n) => w * samples[at + n]),
+        window.map((w, n) => w * samples[at + n]!),
         size,
       );
       for (let k = 1; k < size / 2; k++) {
-        const power = spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2;
+        const power = spectrum[2 * k]! ** 2 + spectrum[2 * k + 1]! ** 2;
         total += power;
         if (k >= low - 1 && k <= high + 1) inBand += power;
       }

@@ -82,7 +82,7 @@ export class TruePeakMeter {
     /** Groups before this one have their range, or are not asked for. */
     let ranged = 0;
     for (let block = 0; block * BLOCK < groups; block++) {
-      if (LARGEST_GAIN * max(blocks[block], blocks[block + 1]) <= this.peak) continue;
+      if (LARGEST_GAIN * max(blocks[block]!, blocks[block + 1]!) <= this.peak) continue;
       const first = block * BLOCK;
       const needed = min(known, first + BLOCK + REACH);
       rangesOf(joined, max(ranged, first), needed, low, high);
@@ -97,7 +97,7 @@ export class TruePeakMeter {
   /** Raises the peak to the outputs of a group between their samples. */
   private interpolate(from: number): void {
     const { joined } = this;
-    const [p1, p2, p3] = PHASES;
+    const [p1, p2, p3] = PHASES as [Float64Array, Float64Array, Float64Array];
     const end = min(from + GROUP, joined.length - TAPS + 1);
     let peak = this.peak;
     for (let n = from; n < end; n++) {
@@ -105,10 +105,10 @@ export class TruePeakMeter {
       let b = 0;
       let c = 0;
       for (let k = 0; k < TAPS; k++) {
-        const x = joined[n + k];
-        a += p1[k] * x;
-        b += p2[k] * x;
-        c += p3[k] * x;
+        const x = joined[n + k]!;
+        a += p1[k]! * x;
+        b += p2[k]! * x;
+        c += p3[k]! * x;
       }
       peak = max(peak, abs(a), abs(b), abs(c));
     }
@@ -118,12 +118,12 @@ export class TruePeakMeter {
 
 /** What no output of a group can pass: the taps sum to one, so it is a middle value plus weighted distances from it. */
 function boundOf(group: number, low: Float64Array, high: Float64Array): number {
-  const middle = (low[group + MIDDLE] + high[group + MIDDLE]) / 2;
+  const middle = (low[group + MIDDLE]! + high[group + MIDDLE]!) / 2;
   let bound = abs(middle);
   for (let j = 0; j < REACH; j++) {
-    const above = high[group + j] - middle;
-    const below = middle - low[group + j];
-    bound += BOUNDS[j] * (above > below ? above : below);
+    const above = high[group + j]! - middle;
+    const below = middle - low[group + j]!;
+    bound += BOUNDS[j]! * (above > below ? above : below);
   }
   return bound;
 }
@@ -135,7 +135,7 @@ function largestOfBlocks(samples: Float64Array, blocks: Float64Array): number {
     const end = min((block + 1) * BLOCK_SAMPLES, samples.length);
     let largest = 0;
     for (let n = block * BLOCK_SAMPLES; n < end; n++) {
-      const magnitude = abs(samples[n]);
+      const magnitude = abs(samples[n]!);
       if (magnitude > largest) largest = magnitude;
     }
     blocks[block] = largest;
@@ -154,10 +154,10 @@ function rangesOf(
 ): void {
   for (let group = from; group < to; group++) {
     const end = min((group + 1) * GROUP, samples.length);
-    let least = samples[group * GROUP];
+    let least = samples[group * GROUP]!;
     let most = least;
     for (let n = group * GROUP + 1; n < end; n++) {
-      const x = samples[n];
+      const x = samples[n]!;
       if (x < least) least = x;
       else if (x > most) most = x;
     }

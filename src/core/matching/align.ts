@@ -102,7 +102,7 @@ async function heard(samples: Samples): Promise<Float64Array[]> {
 function checkShape(plan: AlignPlan, take: AlignTake, channels: number, wanted: number): void {
   if (channels === wanted) return;
   throw new MatchError(
-    `${take.name} has ${channels} channels, ${plan.takes[plan.reference].name} has ` +
+    `${take.name} has ${channels} channels, ${plan.takes[plan.reference]!.name} has ` +
       `${wanted}; compare mono with mono and stereo with stereo`,
   );
 }
@@ -112,7 +112,7 @@ export async function alignAll(
   plan: AlignPlan,
   onProgress: (share: number) => void,
 ): Promise<AlignedClip[]> {
-  const reference = await heard(plan.takes[plan.reference].channels);
+  const reference = await heard(plan.takes[plan.reference]!.channels);
   const clips: AlignedClip[] = [];
   for (const index of plan.takes.keys()) {
     onProgress(index / plan.takes.length);
@@ -132,18 +132,18 @@ export async function alignTake(
   reference: Float64Array[],
 ): Promise<AlignedClip> {
   const { sampleRateHz } = plan;
-  const take = plan.takes[index];
+  const take = plan.takes[index]!;
   const own = index === plan.reference ? reference : await heard(take.channels);
   checkShape(plan, take, own.length, reference.length);
   const placement = index === plan.reference ? IN_PLACE : placementOf(plan, take, own, reference);
   const { delaySamples, polarityInverted, driftPpm } = placement;
-  const passage = plan.passage ?? { from: 0, to: reference[0].length };
+  const passage = plan.passage ?? { from: 0, to: reference[0]!.length };
   const lead = min(passage.from, plan.passage ? round(LEAD_S * sampleRateHz) : 0);
   const begin = passage.from - lead;
   const from = begin + delaySamples;
   // A drifting clock is right in the middle of what was compared; the passage is cut around it.
   const stretch = driftPpm === null ? null : 1 + driftPpm * 1e-6;
-  const early = stretch === null ? 0 : (begin - reference[0].length / 2) * (stretch - 1);
+  const early = stretch === null ? 0 : (begin - reference[0]!.length / 2) * (stretch - 1);
   const sound = cut(plan, own, passage.to - begin, polarityInverted, (samples, at, length) =>
     stretch === null
       ? readAt(samples, from + at, length)
@@ -204,18 +204,18 @@ function placementOf(
   const { delaySamples, polarityInverted, coherence } = findAlignment(reference, own, sampleRateHz);
   if (coherence < SAME_PERFORMANCE_COHERENCE) {
     throw new MatchError(
-      `${name} and ${plan.takes[plan.reference].name} do not look like the same ` +
+      `${name} and ${plan.takes[plan.reference]!.name} do not look like the same ` +
         'performance; align this take by onsets or by hand',
     );
   }
   const drift = findDrift(reference, own, sampleRateHz, delaySamples);
-  const { from, to } = plan.passage ?? { from: 0, to: reference[0].length };
+  const { from, to } = plan.passage ?? { from: 0, to: reference[0]!.length };
   const driftPpm = drift && worthCorrecting(drift, to - from) ? drift.ppm : null;
   return { delaySamples, polarityInverted, coherence, driftPpm };
 }
 
 function turned(samples: Float64Array, inverted: boolean): Float64Array {
-  if (inverted) for (let n = 0; n < samples.length; n++) samples[n] = -samples[n];
+  if (inverted) for (let n = 0; n < samples.length; n++) samples[n] = -samples[n]!;
   return samples;
 }
 
@@ -241,7 +241,7 @@ async function mixIn(
   const flip = inverted !== (part.polarity === 'corrected' && found.polarityInverted);
   const other = cut(
     plan,
-    first.map((_, c) => second[c % second.length]),
+    first.map((_, c) => second[c % second.length]!),
     clip.frames,
     flip,
     (samples, at, length) => readAt(samples, from + shift + at, length),
@@ -250,10 +250,10 @@ async function mixIn(
   const gain = others > 0 ? Math.sqrt(own / others) * dbToAmplitude(part.otherDb) : 0;
   const room = blockOf(clip.channels);
   eachBlock(clip, (block, at) => {
-    const added = firstOf(room, block[0].length);
+    const added = firstOf(room, block[0]!.length);
     other.read(at, added);
     for (const [c, samples] of block.entries()) {
-      for (let n = 0; n < samples.length; n++) samples[n] += gain * added[c][n];
+      for (let n = 0; n < samples.length; n++) samples[n]! += gain * added[c]![n]!;
     }
     clip.write(at, block);
   });

@@ -23,7 +23,7 @@ function planOf(context: Context): TakesPlan & { takes: AlignTake[] } {
   return {
     sampleRateHz: RATE,
     takes: [phrase, bright].map((samples, i) => ({
-      name: ['dull', 'bright'][i],
+      name: ['dull', 'bright'][i]!,
       channels: [samples],
       alignment: { by: 'performance' },
     })),
@@ -52,30 +52,30 @@ it.each(CONTEXTS.map((c) => [c.kind, c] as const))(
     const levels = await Promise.all(
       clips.map(async ({ encoded }) => {
         const { header, channels } = await decodeWav(encoded());
-        expect(channels[0].length).toBe(6 * RATE);
+        expect(channels[0]!.length).toBe(6 * RATE);
         return measure(channels, header.format).integratedLufs ?? 0;
       }),
     );
-    expect(Math.abs(levels[0] - levels[1])).toBeLessThan(0.05);
+    expect(Math.abs(levels[0]! - levels[1]!)).toBeLessThan(0.05);
   },
 );
 
 it('in the mix, everyone gets the same backing: the difference of clips holds none of it', async () => {
   const alike = planOf({ kind: 'mix', backing, balanceDb: 0 });
-  alike.takes[1] = { ...alike.takes[0], name: 'again' };
+  alike.takes[1] = { ...alike.takes[0]!, name: 'again' };
   const { clips } = await matchClips(alike);
   const [one, two] = clips.map(({ sound }) => sound.unpacked()[0]);
-  const difference = one.map((x, n) => x - two[n]);
-  expect(rms(difference) / rms(one)).toBeLessThan(1e-3);
+  const difference = one!.map((x, n) => x - two![n]!);
+  expect(rms(difference) / rms(one!)).toBeLessThan(1e-3);
 });
 
 it('by hand, the clip stands over the others by the offset', async () => {
   const plan = planOf({ kind: 'raw' });
   plan.method = 'hand';
-  plan.takes[1].offsetDb = 1.5;
+  plan.takes[1]!.offsetDb = 1.5;
   const { clips } = await matchClips(plan);
-  expect(clips[1].afterLufs - clips[0].afterLufs).toBeCloseTo(1.5, 2);
-  expect(Math.abs(clips[1].residualLu)).toBeLessThan(0.05);
+  expect(clips[1]!.afterLufs - clips[0]!.afterLufs).toBeCloseTo(1.5, 2);
+  expect(Math.abs(clips[1]!.residualLu)).toBeLessThan(0.05);
 });
 
 describe('blends', () => {
@@ -92,7 +92,7 @@ describe('blends', () => {
       blend: { channels: [late], otherDb: 0, timing, polarity },
     };
     const { clips } = await matchClips(plan);
-    return clips[1];
+    return clips[1]!;
   };
 
   it('aligned and corrected, two equal chains add up to the same clip', async () => {
@@ -100,8 +100,11 @@ describe('blends', () => {
     expect(blend).toMatchObject({ polarityInverted: true, leftSamples: 0, leftInverted: false });
     expect(blend?.delaySamples).toBeCloseTo(48, 1);
     const { clips } = await matchClips(planOf({ kind: 'raw' }));
-    const [both, alone] = [sound, clips[0].sound].map((clip) => clip.unpacked()[0]);
-    const difference = both.map((x, n) => x - alone[n]);
+    const [both, alone] = [sound, clips[0]!.sound].map((clip) => clip.unpacked()[0]!) as [
+      Float64Array,
+      Float64Array,
+    ];
+    const difference = both.map((x, n) => x - alone[n]!);
     expect(rms(difference) / rms(both)).toBeLessThan(0.01);
   });
 

@@ -47,11 +47,11 @@ export function processOf(
     case 'alike':
       return processedBy(() => context.settings, sampleRateHz);
     case 'tailored':
-      return processedBy((i) => context.settings[i], sampleRateHz);
+      return processedBy((i) => context.settings[i]!, sampleRateHz);
     case 'mix': {
       const level = loudnessOf(context.backing, sampleRateHz);
       return (clips) => (i) => [
-        toWorkingLevel(clips[i].loudness),
+        toWorkingLevel(clips[i]!.loudness),
         mixer(context.backing, [
           toWorkingLevel(level),
           amplifier(dbToAmplitude(context.balanceDb)),
@@ -61,12 +61,12 @@ export function processOf(
     case 'toned':
       return (clips, reference) => {
         const sounds = clips.map(({ sound }) => sound);
-        const spectra = spectraOfClips(sounds[reference], sounds, sampleRateHz);
+        const spectra = spectraOfClips(sounds[reference]!, sounds, sampleRateHz);
         return (i) => {
           if (i === reference) return [];
-          const made = toneMatch(spectra[i], context.settings);
+          const made = toneMatch(spectra[i]!, context.settings);
           onToning?.(i, made.bands);
-          return [toneMatchStage(sounds[i].channels, made)];
+          return [toneMatchStage(sounds[i]!.channels, made)];
         };
       };
   }
@@ -74,8 +74,8 @@ export function processOf(
 
 function processedBy(settings: (index: number) => ProcessSettings, sampleRateHz: number): Process {
   return (clips: readonly AlignedClip[]) => (i) => [
-    toWorkingLevel(clips[i].loudness),
-    ...processStages(clips[i].sound.channels, sampleRateHz, settings(i)),
+    toWorkingLevel(clips[i]!.loudness),
+    ...processStages(clips[i]!.sound.channels, sampleRateHz, settings(i)),
   ];
 }
 
@@ -86,14 +86,14 @@ function mixer(backing: Sound, own: readonly Stage[]): Stage {
   return {
     latency: 0,
     run: (block) => {
-      const behind = firstOf(room, block[0].length);
+      const behind = firstOf(room, block[0]!.length);
       backing.read(at, behind);
       for (const stage of own) stage.run(behind);
       for (const [c, samples] of block.entries()) {
-        const other = behind[c % behind.length];
-        for (let n = 0; n < samples.length; n++) samples[n] += other[n];
+        const other = behind[c % behind.length]!;
+        for (let n = 0; n < samples.length; n++) samples[n]! += other[n]!;
       }
-      at += block[0].length;
+      at += block[0]!.length;
     },
   };
 }

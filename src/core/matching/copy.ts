@@ -60,14 +60,14 @@ function stretchOf(clip: Sound, startFrames: number, frames: number, fade: numbe
     channels,
     frames,
     read(from, into) {
-      const { length } = into[0];
+      const { length } = into[0]!;
       const wide = Array.from({ length: channels }, () => new Float64Array(length + 2 * REACH));
       clip.read(whole + from - REACH, wide);
       for (const [c, out] of into.entries()) {
-        out.set(readAt(wide[c], REACH + fraction, length));
-        for (let n = from; n < Math.min(fade, from + length); n++) out[n - from] *= weightOf(n);
+        out.set(readAt(wide[c]!, REACH + fraction, length));
+        for (let n = from; n < Math.min(fade, from + length); n++) out[n - from]! *= weightOf(n);
         for (let n = Math.max(from, frames - fade); n < from + length; n++) {
-          out[n - from] *= weightOf(frames - 1 - n);
+          out[n - from]! *= weightOf(frames - 1 - n);
         }
       }
     },

@@ -29,7 +29,7 @@ it('says by how much another method differs, and why', () => {
     },
   ]);
   // Matched by RMS instead, the dark one is 1.5 LU short.
-  const [only] = disagreements('rms', [set[0], { ...set[1], gainDb: 8.5 }], 0);
+  const only = disagreements('rms', [set[0]!, { ...set[1]!, gainDb: 8.5 }], 0)[0]!;
   expect(only).toMatchObject({ by: 'loudness', differenceDb: -1.5 });
   expect(only.reason).toContain('more low end');
 });
@@ -40,5 +40,5 @@ it('is silent below 0.3 dB, and knows what a tone leaves', () => {
   );
   const found = disagreements('tone', [clip('A', -26, -27, 6), clip('B', -24, -25, 6)], 0);
   expect(found.map(({ by }) => by)).toEqual(['loudness', 'rms']);
-  expect(found[0].reason).toContain('at its own pitch only');
+  expect(found[0]!.reason).toContain('at its own pitch only');
 });

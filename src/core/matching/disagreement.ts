@@ -40,12 +40,12 @@ export function disagreements(
   ];
   for (const [by, levelOf] of ways) {
     if (by === used) continue;
-    const at = levelOf(clips[reference]);
+    const at = levelOf(clips[reference]!);
     if (at === null) continue;
     for (const clip of clips) {
       const level = levelOf(clip);
       if (level === null) continue;
-      const differenceDb = level + clip.gainDb - (at + clips[reference].gainDb);
+      const differenceDb = level + clip.gainDb - (at + clips[reference]!.gainDb);
       if (Math.abs(differenceDb) <= WORTH_SAYING_DB) continue;
       found.push({
         name: clip.name,

@@ -50,7 +50,7 @@ describe('conformance set', () => {
         expect(error).toBeLessThan(want.delayTolerance as number);
       }
       if (want.matchGainDifferenceDb !== undefined) {
-        const difference = clip.gainDb - result.clips[0].gainDb;
+        const difference = clip.gainDb - result.clips[0]!.gainDb;
         expect(Math.abs(difference - want.matchGainDifferenceDb)).toBeLessThan(0.1);
       }
     }
@@ -82,7 +82,7 @@ describe('delay', () => {
       const body = xorshiftNoise(seed + 1, 0.5, 24000);
       for (const start of at) {
         body.forEach((x, n) => {
-          out[Math.round(start * 48000) + n] += x * exp(-n / 4000);
+          out[Math.round(start * 48000) + n]! += x * exp(-n / 4000);
         });
       }
       return out;
@@ -105,8 +105,8 @@ describe('refusals and rules', () => {
     await expect(matchClips(plan)).rejects.toThrow(
       'two and one do not look like the same performance',
     );
-    plan.takes[1].alignment = { by: 'hand', delaySamples: 12 };
-    expect((await matchClips(plan)).clips[1].delaySamples).toBe(12);
+    plan.takes[1]!.alignment = { by: 'hand', delaySamples: 12 };
+    expect((await matchClips(plan)).clips[1]!.delaySamples).toBe(12);
   });
 
   it('says by how much a target would clip', async () => {
@@ -121,14 +121,14 @@ describe('refusals and rules', () => {
       { name: 'one', samples: noise },
       { name: 'two', samples: noise },
     ]);
-    mixed.takes[1].channels = [noise, noise];
+    mixed.takes[1]!.channels = [noise, noise];
     await expect(matchClips(mixed)).rejects.toThrow('compare mono with mono');
   });
 
   it('keeps the inner differences of a stereo pair', async () => {
     const right = readAt(noise, -9, noise.length).map((x) => x * 0.5);
     const plan = planOf([{ name: 'one', samples: noise }]);
-    plan.takes[0].channels = [noise, right];
+    plan.takes[0]!.channels = [noise, right];
     plan.takes.push({
       name: 'two',
       channels: [readAt(noise, -20.5, noise.length), readAt(right, -20.5, noise.length)],
@@ -137,11 +137,11 @@ describe('refusals and rules', () => {
     const { clips } = await matchClips(plan);
     const ratio = (c: (typeof clips)[number]) => {
       const [left, second] = c.sound.unpacked();
-      return second[5000] / left[4991];
+      return second![5000]! / left![4991]!;
     };
-    expect(ratio(clips[0])).toBeCloseTo(0.5, 6);
-    expect(ratio(clips[1])).toBeCloseTo(0.5, 3);
-    expect(clips[1].delaySamples).toBeCloseTo(20.5, 1);
+    expect(ratio(clips[0]!)).toBeCloseTo(0.5, 6);
+    expect(ratio(clips[1]!)).toBeCloseTo(0.5, 3);
+    expect(clips[1]!.delaySamples).toBeCloseTo(20.5, 1);
   });
 
   it('matches passages whose quiet parts cross the absolute gate', async () => {
@@ -151,7 +151,10 @@ describe('refusals and rules', () => {
       { name: 'soft', samples: quiet.map((x) => x * 0.05) },
     ]);
     const { clips } = await matchClips(plan);
-    const [a, b] = await Promise.all(clips.map((clip) => loudnessOf(clip.encoded())));
+    const [a, b] = (await Promise.all(clips.map((clip) => loudnessOf(clip.encoded())))) as [
+      number,
+      number,
+    ];
     expect(Math.abs(a - b)).toBeLessThan(0.05);
   });
 });
@@ -178,7 +181,7 @@ describe('printed tone', () => {
       { name: 'two', samples: withTone(0.05, 1) },
     ]);
     const { clips } = await matchClips({ ...plan, method: 'tone' });
-    expect(clips[1].gainDb - clips[0].gainDb).toBeCloseTo(6.02, 1);
+    expect(clips[1]!.gainDb - clips[0]!.gainDb).toBeCloseTo(6.02, 1);
   });
 });
 
@@ -200,9 +203,9 @@ it('makes any number of sets of clips that were aligned once, in whatever memory
     [24000, 120000],
     [24000, 120000],
   ]);
-  expect(aligned[1].delaySamples).toBeCloseTo(100, 1);
+  expect(aligned[1]!.delaySamples).toBeCloseTo(100, 1);
   const whole = await matchClips(plan);
   for (const set of [matchAligned(plan, aligned), matchAligned(plan, aligned)]) {
-    set.clips.forEach(({ encoded }, i) => expect(encoded()).toEqual(whole.clips[i].encoded()));
+    set.clips.forEach(({ encoded }, i) => expect(encoded()).toEqual(whole.clips[i]!.encoded()));
   }
 });

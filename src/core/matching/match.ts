@@ -129,34 +129,34 @@ export function matchAligned(
   const stages = plan.process?.(aligned, plan.reference);
   const prepared = takes.map((take, i) => {
     onProgress?.((0.5 * i) / takes.length);
-    return prepare(plan, take, aligned[i], stages?.(i) ?? []);
+    return prepare(plan, take, aligned[i]!, stages?.(i) ?? []);
   });
   const levels = prepared.map((clip) => levelOf(plan.method, clip, clip.before, 0));
   const ceiling = CEILING_DBTP - CEILING_MARGIN_DB;
   const highest = levels.map(
-    (level, i) => level + ceiling - (prepared[i].before.truePeakDbtp ?? 0),
+    (level, i) => level + ceiling - (prepared[i]!.before.truePeakDbtp ?? 0),
   );
   const quietest = highest.indexOf(Math.min(...highest));
-  let target = plan.targetLufs ?? highest[quietest];
-  if (target > highest[quietest] + CEILING_MARGIN_DB) {
+  let target = plan.targetLufs ?? highest[quietest]!;
+  if (target > highest[quietest]! + CEILING_MARGIN_DB) {
     throw new MatchError(
-      `a target of ${target.toFixed(1)} would take the peak of ${prepared[quietest].take.name} ` +
-        `${(target - highest[quietest]).toFixed(1)} dB over ${CEILING_DBTP} dBTP; ` +
-        `${highest[quietest].toFixed(1)} is the most this set allows`,
+      `a target of ${target.toFixed(1)} would take the peak of ${prepared[quietest]!.take.name} ` +
+        `${(target - highest[quietest]!).toFixed(1)} dB over ${CEILING_DBTP} dBTP; ` +
+        `${highest[quietest]!.toFixed(1)} is the most this set allows`,
     );
   }
   for (let attempt = 0; ; attempt++) {
     const clips = prepared.map((clip, i) => {
       onProgress?.(0.5 + (0.5 * i) / prepared.length);
-      return settle(plan.method, clip, target, levels[i], plan.seed + i);
+      return settle(plan.method, clip, target, levels[i]!, plan.seed + i);
     });
     const over = Math.max(...clips.map((clip) => clip.truePeakDbtp)) - CEILING_DBTP;
     if (over <= 0 || plan.targetLufs !== undefined || attempt === MAX_ROUNDS) {
       return {
         targetLufs: target,
-        limitedBy: plan.targetLufs === undefined ? prepared[quietest].take.name : null,
+        limitedBy: plan.targetLufs === undefined ? prepared[quietest]!.take.name : null,
         clips: clips.map((clip, i) => {
-          const { sound } = prepared[i];
+          const { sound } = prepared[i]!;
           amplify(sound, clip.gainDb);
           return { ...clip, sound, encoded: () => roundedWav(sound, sampleRateHz, plan.seed + i) };
         }),
@@ -196,9 +196,9 @@ function prepare(
 /** Raised-cosine fades of `count` frames at both ends of a clip, on a block that begins at a frame of it. */
 function fadeEnds(block: readonly Float64Array[], at: number, frames: number, count: number): void {
   const weigh = (frame: number, weight: number) => {
-    for (const samples of block) samples[frame - at] *= weight;
+    for (const samples of block) samples[frame - at]! *= weight;
   };
-  const end = at + block[0].length;
+  const end = at + block[0]!.length;
   const weightOf = (n: number) => 0.5 - 0.5 * Math.cos((Math.PI * (n + 0.5)) / count);
   for (let n = at; n < min(count, end); n++) weigh(n, weightOf(n));
   for (let n = max(at, frames - count); n < end; n++) weigh(n, weightOf(frames - 1 - n));
@@ -211,7 +211,7 @@ function measureRounded({ sound, before }: Prepared, gain: number, seed: number)
   let changed = 0;
   roundSound(sound, format, gain, seed, null, (read, made) => {
     for (const [c, samples] of read.entries()) {
-      changed = max(changed, largestDifference(samples, made[c]));
+      changed = max(changed, largestDifference(samples, made[c]!));
     }
     meter.push(read);
   });
@@ -227,7 +227,7 @@ function largestDifference(a: Float64Array, b: Float64Array): number {
   let least = 0;
   let most = 0;
   for (let n = 0; n < a.length; n++) {
-    const difference = a[n] - b[n];
+    const difference = a[n]! - b[n]!;
     if (difference < least) least = difference;
     if (difference > most) most = difference;
   }

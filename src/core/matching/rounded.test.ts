@@ -19,9 +19,9 @@ it('tells what the bytes read, with a gain, and changes no sample by more than d
   const told: number[] = [];
   let most = 0;
   const listen = (read: readonly Float64Array[], made: readonly Float64Array[]) => {
-    told.push(...read[1]);
+    told.push(...read[1]!);
     read.forEach((samples, c) =>
-      samples.forEach((x, n) => (most = Math.max(most, Math.abs(x - made[c][n])))),
+      samples.forEach((x, n) => (most = Math.max(most, Math.abs(x - made[c]![n]!)))),
     );
   };
   roundSound(clip, format, 0.5, 9, into, listen);
@@ -33,9 +33,9 @@ it('tells what the bytes read, with a gain, and changes no sample by more than d
     48000,
   );
   const { channels } = await decodeWav(roundedWav(half, 48000, 9));
-  expect(told).toEqual([...channels[1]]);
+  expect(told).toEqual([...channels[1]!]);
   const again: number[] = [];
-  roundSound(clip, format, 0.5, 9, null, (read) => again.push(...read[1]));
+  roundSound(clip, format, 0.5, 9, null, (read) => again.push(...read[1]!));
   expect(again).toEqual(told);
 });
 

@@ -37,9 +37,9 @@ export function roundSound(
   const all = Array.from({ length: sound.channels }, (_, c) => c);
   eachBlock(sound, (block, at) => {
     for (const samples of block) {
-      for (let n = 0; n < samples.length; n++) samples[n] = Math.fround(gain * samples[n]);
+      for (let n = 0; n < samples.length; n++) samples[n] = Math.fround(gain * samples[n]!);
     }
-    const { length } = block[0];
+    const { length } = block[0]!;
     const start = PLAIN_HEADER_BYTES + at * frame;
     const bytes = into
       ? into.subarray(start, start + length * frame)

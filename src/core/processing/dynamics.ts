@@ -38,22 +38,21 @@ function rider(control: (magnitudes: Float64Array) => void, attack: number, rele
   const room = new Float64Array(BLOCK_FRAMES);
   const state = { held: 0, smooth: 0 };
   return (block: readonly Float64Array[]): void => {
-    const gains = room.subarray(0, block[0].length);
+    const gains = room.subarray(0, block[0]!.length);
     largestOf(block, gains);
     control(gains);
     smoothInPlace(gains, state, attack, release);
     toReducingGains(gains);
     for (const samples of block) {
-      for (let n = 0; n < samples.length; n++) samples[n] *= gains[n];
+      for (let n = 0; n < samples.length; n++) samples[n]! *= gains[n]!;
     }
   };
 }
 
 function largestOf(block: readonly Float64Array[], out: Float64Array): void {
-  const [first, ...others] = block;
-  for (let n = 0; n < out.length; n++) out[n] = abs(first[n]);
-  for (const samples of others) {
-    for (let n = 0; n < out.length; n++) out[n] = max(out[n], abs(samples[n]));
+  out.fill(0);
+  for (const samples of block) {
+    for (let n = 0; n < out.length; n++) out[n] = max(out[n]!, abs(samples[n]!));
   }
 }
 
@@ -65,7 +64,7 @@ function smoothInPlace(
 ): void {
   let { held, smooth } = state;
   for (let n = 0; n < wanted.length; n++) {
-    held = max(wanted[n], release * held + (1 - release) * wanted[n]);
+    held = max(wanted[n]!, release * held + (1 - release) * wanted[n]!);
     smooth = attack * smooth + (1 - attack) * held;
     wanted[n] = smooth;
   }
@@ -81,10 +80,13 @@ export function compressor(sampleRateHz: number, settings: CompressorSettings): 
   const control = (levels: Float64Array) => {
     toDecibels(levels);
     for (let n = 0; n < levels.length; n++) {
-      levels[n] -= compressedDb(levels[n], threshold, ratio, kneeDb);
+      levels[n]! -= compressedDb(levels[n]!, threshold, ratio, kneeDb);
     }
   };
-  const [attack, release] = [attackMs, releaseMs].map((ms) => coefficient(ms, sampleRateHz));
+  const [attack, release] = [attackMs, releaseMs].map((ms) => coefficient(ms, sampleRateHz)) as [
+    number,
+    number,
+  ];
   return { latency: 0, run: rider(control, attack, release) };
 }
 
@@ -106,7 +108,7 @@ export function deEsser(
   const control = (levels: Float64Array) => {
     toDecibels(levels);
     for (let n = 0; n < levels.length; n++) {
-      const over = levels[n] - threshold;
+      const over = levels[n]! - threshold;
       levels[n] = over < 0 ? 0 : over < mostDb ? over : mostDb;
     }
   };
@@ -119,18 +121,18 @@ export function deEsser(
   return {
     latency: split.latency,
     run: (block) => {
-      const rest = firstOf(room, block[0].length);
-      rest.forEach((samples, c) => samples.set(block[c]));
+      const rest = firstOf(room, block[0]!.length);
+      rest.forEach((samples, c) => samples.set(block[c]!));
       split.run(rest);
       asLate.run(block);
       for (const [c, samples] of block.entries()) {
-        const low = rest[c];
-        for (let n = 0; n < samples.length; n++) samples[n] -= low[n];
+        const low = rest[c]!;
+        for (let n = 0; n < samples.length; n++) samples[n]! -= low[n]!;
       }
       ride(block);
       for (const [c, samples] of block.entries()) {
-        const low = rest[c];
-        for (let n = 0; n < samples.length; n++) samples[n] += low[n];
+        const low = rest[c]!;
+        for (let n = 0; n < samples.length; n++) samples[n]! += low[n]!;
       }
     },
   };

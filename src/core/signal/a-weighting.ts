@@ -3,7 +3,12 @@ import { powerToDb } from './units';
 /** A-weighting in dB at a frequency (IEC 61672-1), 0 dB at 1 kHz. */
 export function aWeightingDb(frequencyHz: number): number {
   const f2 = frequencyHz * frequencyHz;
-  const [a, b, c, d] = [20.598997, 107.65265, 737.86223, 12194.217].map((f) => f * f);
+  const [a, b, c, d] = [20.598997, 107.65265, 737.86223, 12194.217].map((f) => f * f) as [
+    number,
+    number,
+    number,
+    number,
+  ];
   const magnitude = (d * f2 * f2) / ((f2 + a) * Math.sqrt((f2 + b) * (f2 + c)) * (f2 + d));
   return 20 * Math.log10(magnitude) + 2;
 }

@@ -21,7 +21,7 @@ export function filterStage(channels: number, sections: readonly Biquad[]): Stag
   return {
     latency: 0,
     run: (block) => {
-      for (const [c, samples] of block.entries()) filterOn(samples, sections, states[c]);
+      for (const [c, samples] of block.entries()) filterOn(samples, sections, states[c]!);
     },
   };
 }
@@ -30,18 +30,18 @@ export function filterStage(channels: number, sections: readonly Biquad[]): Stag
 function filterOn(samples: Float64Array, sections: readonly Biquad[], z: Float64Array): void {
   let s = 0;
   for (; s + 1 < sections.length; s += 2)
-    filterTwo(samples, sections[s], sections[s + 1], z, 2 * s);
-  if (s < sections.length) filterOne(samples, sections[s], z, 2 * s);
+    filterTwo(samples, sections[s]!, sections[s + 1]!, z, 2 * s);
+  if (s < sections.length) filterOne(samples, sections[s]!, z, 2 * s);
   // Decaying states would become denormal numbers, which are very slow.
-  for (let i = 0; i < z.length; i++) if (Math.abs(z[i]) < 1e-30) z[i] = 0;
+  for (let i = 0; i < z.length; i++) if (Math.abs(z[i]!) < 1e-30) z[i] = 0;
 }
 
 function filterOne(samples: Float64Array, section: Biquad, z: Float64Array, at: number): void {
   const { b0, b1, b2, a1, a2 } = section;
-  let z0 = z[at];
-  let z1 = z[at + 1];
+  let z0 = z[at]!;
+  let z1 = z[at + 1]!;
   for (let n = 0; n < samples.length; n++) {
-    const x = samples[n];
+    const x = samples[n]!;
     const y = b0 * x + z0;
     z0 = b1 * x + z1 - a1 * y;
     z1 = b2 * x - a2 * y;
@@ -59,12 +59,12 @@ function filterTwo(
   z: Float64Array,
   at: number,
 ): void {
-  let z0 = z[at];
-  let z1 = z[at + 1];
-  let z2 = z[at + 2];
-  let z3 = z[at + 3];
+  let z0 = z[at]!;
+  let z1 = z[at + 1]!;
+  let z2 = z[at + 2]!;
+  let z3 = z[at + 3]!;
   for (let n = 0; n < samples.length; n++) {
-    const x = samples[n];
+    const x = samples[n]!;
     const u = b0 * x + z0;
     z0 = b1 * x + z1 - a1 * u;
     z1 = b2 * x - a2 * u;

@@ -36,21 +36,21 @@ export function convolver(channels: number, taps: Float64Array, middle: number):
     transformReal(spectrum, room);
     multiplySpectra(spectrum, response);
     restoreReal(room, spectrum);
-    for (let n = 0; n < piece; n++) made[n] = room[n];
+    for (let n = 0; n < piece; n++) made[n] = room[n]!;
     for (let n = 0; n < tail.length; n++) {
-      made[n] += tail[n];
-      tail[n] = room[piece + n];
+      made[n]! += tail[n]!;
+      tail[n] = room[piece + n]!;
     }
   };
   let held = 0;
   return {
     latency: piece + middle,
     run: (block) => {
-      const { length } = block[0];
+      const { length } = block[0]!;
       for (let at = 0; at < length;) {
         const count = min(length - at, piece - held);
         for (const [c, samples] of block.entries()) {
-          const { waiting, made } = states[c];
+          const { waiting, made } = states[c]!;
           waiting.set(samples.subarray(at, at + count), held);
           samples.set(made.subarray(held, held + count), at);
         }
@@ -73,12 +73,12 @@ export function delayLine(channels: number, frames: number): Stage {
   return {
     latency: frames,
     run: (block) => {
-      const { length } = block[0];
+      const { length } = block[0]!;
       for (let at = 0; at < length;) {
         const count = min(length - at, frames - place);
         for (const [c, samples] of block.entries()) {
           const part = samples.subarray(at, at + count);
-          const late = rings[c].subarray(place, place + count);
+          const late = rings[c]!.subarray(place, place + count);
           newest.set(part);
           part.set(late);
           late.set(newest.subarray(0, count));

@@ -4,7 +4,7 @@ it('decibels are those of the logarithm, to 0.00001 dB, over the whole range of 
   const magnitudes = Float64Array.from({ length: 40000 }, (_, i) => 10 ** ((i - 30000) / 4000));
   const wanted = magnitudes.map((x) => 20 * Math.log10(x));
   toDecibels(magnitudes);
-  const worst = magnitudes.reduce((most, db, i) => Math.max(most, Math.abs(db - wanted[i])), 0);
+  const worst = magnitudes.reduce((most, db, i) => Math.max(most, Math.abs(db - wanted[i]!)), 0);
   expect(worst).toBeLessThan(1e-5);
 });
 
@@ -19,7 +19,7 @@ it('reductions become the gains that make them, to 0.00001 dB', () => {
   const wanted = reductions.slice();
   toReducingGains(reductions);
   const worst = reductions.reduce(
-    (most, gain, i) => Math.max(most, Math.abs(20 * Math.log10(gain) + wanted[i])),
+    (most, gain, i) => Math.max(most, Math.abs(20 * Math.log10(gain) + wanted[i]!)),
     0,
   );
   expect(worst).toBeLessThan(1e-5);

@@ -21,14 +21,14 @@ const bits = new Int32Array(floats.buffer);
 /** Turns magnitudes (over 1e-38, under 1e38) into decibels, in place. */
 export function toDecibels(magnitudes: Float64Array): void {
   for (let n = 0; n < magnitudes.length; n++) {
-    floats[0] = magnitudes[n];
-    const code = bits[0];
+    floats[0] = magnitudes[n]!;
+    const code = bits[0]!;
     const mantissa = code & 0x7fffff;
     const point = mantissa >> REST_BITS;
     const share = (mantissa & ((1 << REST_BITS) - 1)) / (1 << REST_BITS);
-    const below = MANTISSAS[point];
+    const below = MANTISSAS[point]!;
     magnitudes[n] =
-      ((code >> 23) - 127) * DB_PER_OCTAVE + below + share * (MANTISSAS[point + 1] - below);
+      ((code >> 23) - 127) * DB_PER_OCTAVE + below + share * (MANTISSAS[point + 1]! - below);
   }
 }
 
@@ -42,10 +42,10 @@ const GAINS = Float64Array.from(
 /** Turns reductions of 0 to 80 dB (more counts as 80) into the gains that make them, in place. */
 export function toReducingGains(reductionsDb: Float64Array): void {
   for (let n = 0; n < reductionsDb.length; n++) {
-    const db = reductionsDb[n];
+    const db = reductionsDb[n]!;
     const at = STEPS_PER_DB * (db < MOST_DB ? db : MOST_DB);
     const point = at | 0;
-    const above = GAINS[point];
-    reductionsDb[n] = above + (at - point) * (GAINS[point + 1] - above);
+    const above = GAINS[point]!;
+    reductionsDb[n] = above + (at - point) * (GAINS[point + 1]! - above);
   }
 }

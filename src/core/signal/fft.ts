@@ -33,16 +33,16 @@ class RealTransform {
     const { room, turns } = this;
     this.half.transform(room, samples);
     const last = room.length;
-    out[0] = room[0] + room[1];
-    out[last] = room[0] - room[1];
+    out[0] = room[0]! + room[1]!;
+    out[last] = room[0]! - room[1]!;
     out[1] = out[last + 1] = 0;
     for (let k = 2, mirror = last - 2; k <= mirror; k += 2, mirror -= 2) {
-      const evenRe = (room[k] + room[mirror]) / 2;
-      const evenIm = (room[k + 1] - room[mirror + 1]) / 2;
-      const oddRe = (room[k + 1] + room[mirror + 1]) / 2;
-      const oddIm = (room[mirror] - room[k]) / 2;
-      const re = oddRe * turns[k] + oddIm * turns[k + 1];
-      const im = oddIm * turns[k] - oddRe * turns[k + 1];
+      const evenRe = (room[k]! + room[mirror]!) / 2;
+      const evenIm = (room[k + 1]! - room[mirror + 1]!) / 2;
+      const oddRe = (room[k + 1]! + room[mirror + 1]!) / 2;
+      const oddIm = (room[mirror]! - room[k]!) / 2;
+      const re = oddRe * turns[k]! + oddIm * turns[k + 1]!;
+      const im = oddIm * turns[k]! - oddRe * turns[k + 1]!;
       out[k] = evenRe + re;
       out[k + 1] = evenIm + im;
       out[mirror] = evenRe - re;
@@ -53,15 +53,15 @@ class RealTransform {
   inverse(out: Float64Array, spectrum: Float64Array): void {
     const { room, turns } = this;
     const last = room.length;
-    room[0] = (spectrum[0] + spectrum[last]) / 2;
-    room[1] = (spectrum[0] - spectrum[last]) / 2;
+    room[0] = (spectrum[0]! + spectrum[last]!) / 2;
+    room[1] = (spectrum[0]! - spectrum[last]!) / 2;
     for (let k = 2, mirror = last - 2; k <= mirror; k += 2, mirror -= 2) {
-      const evenRe = (spectrum[k] + spectrum[mirror]) / 2;
-      const evenIm = (spectrum[k + 1] - spectrum[mirror + 1]) / 2;
-      const re = (spectrum[k] - spectrum[mirror]) / 2;
-      const im = (spectrum[k + 1] + spectrum[mirror + 1]) / 2;
-      const oddRe = re * turns[k] - im * turns[k + 1];
-      const oddIm = im * turns[k] + re * turns[k + 1];
+      const evenRe = (spectrum[k]! + spectrum[mirror]!) / 2;
+      const evenIm = (spectrum[k + 1]! - spectrum[mirror + 1]!) / 2;
+      const re = (spectrum[k]! - spectrum[mirror]!) / 2;
+      const im = (spectrum[k + 1]! + spectrum[mirror + 1]!) / 2;
+      const oddRe = re * turns[k]! - im * turns[k + 1]!;
+      const oddIm = im * turns[k]! + re * turns[k + 1]!;
       room[k] = evenRe - oddIm;
       room[k + 1] = evenIm + oddRe;
       room[mirror] = evenRe + oddIm;
@@ -118,8 +118,8 @@ export function inverseReal(spectrum: Float64Array): Float64Array {
 /** Multiplies spectra bin by bin, the first in place. */
 export function multiplySpectra(a: Float64Array, b: Float64Array): void {
   for (let k = 0; k < a.length; k += 2) {
-    const re = a[k] * b[k] - a[k + 1] * b[k + 1];
-    a[k + 1] = a[k] * b[k + 1] + a[k + 1] * b[k];
+    const re = a[k]! * b[k]! - a[k + 1]! * b[k + 1]!;
+    a[k + 1] = a[k]! * b[k + 1]! + a[k + 1]! * b[k]!;
     a[k] = re;
   }
 }
@@ -131,7 +131,7 @@ export function multiplySpectra(a: Float64Array, b: Float64Array): void {
  */
 export function crossCorrelation(a: Float64Array, b: Float64Array, size: number): Float64Array {
   const cross = spectrumOf(a, size);
-  for (let i = 1; i < cross.length; i += 2) cross[i] = -cross[i];
+  for (let i = 1; i < cross.length; i += 2) cross[i] = -cross[i]!;
   multiplySpectra(cross, spectrumOf(b, size));
   return inverseReal(cross);
 }

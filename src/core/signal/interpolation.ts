@@ -32,7 +32,7 @@ export function fractionalTaps(
     const x = Math.PI * cutoff * t;
     const sinc = t === 0 ? 1 : Math.sin(x) / x;
     taps[k] = sinc * kaiser(t / half, beta);
-    sum += taps[k];
+    sum += taps[k]!;
   }
   return taps.map((tap) => tap / sum);
 }
@@ -55,34 +55,34 @@ function weighGroup(
   out: Float64Array,
   n: number,
 ): void {
-  let x0 = samples[first];
-  let x1 = samples[first + 1];
-  let x2 = samples[first + 2];
+  let x0 = samples[first]!;
+  let x1 = samples[first + 1]!;
+  let x2 = samples[first + 2]!;
   let a = 0;
   let b = 0;
   let c = 0;
   let d = 0;
   for (let k = 0, i = first + 3; k < taps.length; k += 4, i += 4) {
-    let tap = taps[k];
-    const x3 = samples[i];
+    let tap = taps[k]!;
+    const x3 = samples[i]!;
     a += tap * x0;
     b += tap * x1;
     c += tap * x2;
     d += tap * x3;
-    tap = taps[k + 1];
-    x0 = samples[i + 1];
+    tap = taps[k + 1]!;
+    x0 = samples[i + 1]!;
     a += tap * x1;
     b += tap * x2;
     c += tap * x3;
     d += tap * x0;
-    tap = taps[k + 2];
-    x1 = samples[i + 2];
+    tap = taps[k + 2]!;
+    x1 = samples[i + 2]!;
     a += tap * x2;
     b += tap * x3;
     c += tap * x0;
     d += tap * x1;
-    tap = taps[k + 3];
-    x2 = samples[i + 3];
+    tap = taps[k + 3]!;
+    x2 = samples[i + 3]!;
     a += tap * x3;
     b += tap * x0;
     c += tap * x1;
@@ -116,7 +116,7 @@ export function readAt(samples: Float64Array, position: number, length: number):
   for (let n = innerFrom; n < innerTo; n += GROUP) weighGroup(samples, before + n, taps, out, n);
   const atEdge = (n: number) => {
     let sum = 0;
-    for (let k = 0; k < taps.length; k++) sum += taps[k] * (samples[before + n + k] ?? 0);
+    for (let k = 0; k < taps.length; k++) sum += taps[k]! * (samples[before + n + k] ?? 0);
     out[n] = sum;
   };
   for (let n = 0; n < innerFrom; n++) atEdge(n);

@@ -17,7 +17,7 @@ export function quietPlace(
   const to = min(peaks.length - 1, at + floor(reachS * peaksPerS));
   let best = min(max(at, 0), peaks.length - 1);
   for (let slot = from; slot <= to; slot++) {
-    const quieter = peaks[slot] < peaks[best];
+    const quieter = peaks[slot]! < peaks[best]!;
     if (quieter || (peaks[slot] === peaks[best] && abs(slot - at) < abs(best - at))) best = slot;
   }
   return best < 0 ? atS : (best + 0.5) / peaksPerS;

@@ -44,7 +44,7 @@ export class Random {
     if (!SECRET_SEED.test(seed)) throw new RangeError('a secret seed is 32 hex digits');
     const words: number[] = [0, 8, 16, 24].map((at) => parseInt(seed.slice(at, at + 8), 16) | 0);
     // A generator at zero would stay there; one word of the 2^128 stands for another.
-    const [a, b, c, d] = words;
+    const [a, b, c, d] = words as [number, number, number, number];
     return new Random(a || b || c || d ? [a, b, c, d] : [1, 0, 0, 0]);
   }
 
@@ -99,7 +99,7 @@ export class Random {
     const copy = [...items];
     for (let i = copy.length - 1; i > 0; i--) {
       const j = this.below(i + 1);
-      [copy[i], copy[j]] = [copy[j], copy[i]];
+      [copy[i], copy[j]] = [copy[j]!, copy[i]!];
     }
     return copy;
   }

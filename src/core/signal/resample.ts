@@ -34,10 +34,10 @@ export function resample(samples: Float64Array, fromHz: number, toHz: number): F
   for (let n = 0; n < out.length; n++) {
     const position = n * step;
     const first = floor(position / phases) - half + 1;
-    const kernel = taps[position % phases];
+    const kernel = taps[position % phases]!;
     const to = min(kernel.length, samples.length - first);
     let sum = 0;
-    for (let k = max(0, -first); k < to; k++) sum += kernel[k] * samples[first + k];
+    for (let k = max(0, -first); k < to; k++) sum += kernel[k]! * samples[first + k]!;
     out[n] = abs(sum) < 1e-30 ? 0 : sum;
   }
   return out;

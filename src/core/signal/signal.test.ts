@@ -30,8 +30,8 @@ describe('Fourier transform', () => {
     for (let k = 0; k <= size / 2; k++) {
       let [re, im] = [0, 0];
       for (let n = 0; n < size; n++) {
-        re += samples[n] * cos((2 * PI * k * n) / size);
-        im -= samples[n] * sin((2 * PI * k * n) / size);
+        re += samples[n]! * cos((2 * PI * k * n) / size);
+        im -= samples[n]! * sin((2 * PI * k * n) / size);
       }
       expect(spectrum[2 * k]).toBeCloseTo(re, 10);
       expect(spectrum[2 * k + 1]).toBeCloseTo(im, 10);
@@ -52,7 +52,7 @@ describe('Fourier transform', () => {
     const found = crossCorrelation(a, b, 8);
     for (let lag = -4; lag <= 2; lag++) {
       let sum = 0;
-      for (let n = 0; n < 5; n++) sum += a[n] * (b[n + lag] ?? 0);
+      for (let n = 0; n < 5; n++) sum += a[n]! * (b[n + lag] ?? 0);
       expect(found[(lag + 8) % 8]).toBeCloseTo(sum, 10);
     }
   });
@@ -80,7 +80,7 @@ describe('reading between samples', () => {
       const got = readAt(tone(hz, 0), 500 - delay, 600);
       const want = tone(hz, delay);
       let worst = 0;
-      for (let n = 0; n < 600; n++) worst = max(worst, abs(got[n] - want[500 + n]));
+      for (let n = 0; n < 600; n++) worst = max(worst, abs(got[n]! - want[500 + n]!));
       expect(worst).toBeLessThan(0.0023);
     }
   });
@@ -101,8 +101,8 @@ describe('reading between samples', () => {
       [20, 331],
       [400, 60],
     ]) {
-      const part = readAt(samples, -30.3 + at, length);
-      part.forEach((value, n) => expect(value).toBeCloseTo(whole[at + n], 12));
+      const part = readAt(samples, -30.3 + at!, length!);
+      part.forEach((value, n) => expect(value).toBeCloseTo(whole[at! + n]!, 12));
     }
   });
 });
@@ -156,8 +156,8 @@ describe('random numbers', () => {
       return [sum / count, squares / count - (sum / count) ** 2];
     };
     const close = ([mean, variance]: number[], wantMean: number, wantVariance: number) => {
-      expect(abs(mean - wantMean)).toBeLessThan(0.02);
-      expect(abs(variance - wantVariance)).toBeLessThan(0.03);
+      expect(abs(mean! - wantMean)).toBeLessThan(0.02);
+      expect(abs(variance! - wantVariance)).toBeLessThan(0.03);
     };
     close(
       moments(() => random.uniform()),
@@ -201,7 +201,7 @@ describe('random numbers', () => {
 describe('resampling', () => {
   const worst = (a: Float64Array, b: Float64Array, from: number, to: number) => {
     let most = 0;
-    for (let n = from; n < to; n++) most = Math.max(most, Math.abs(a[n] - b[n]));
+    for (let n = from; n < to; n++) most = Math.max(most, Math.abs(a[n]! - b[n]!));
     return most;
   };
 

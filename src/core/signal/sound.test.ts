@@ -26,7 +26,7 @@ describe.each([
     for (const samples of out) samples.fill(7);
     sound.read(from, out);
     out.forEach((samples, c) => {
-      expect(samples).toEqual(samples.map((_x, n) => channels[c][from + n] ?? 0));
+      expect(samples).toEqual(samples.map((_x, n) => channels[c]![from + n] ?? 0));
     });
   });
 
@@ -35,7 +35,7 @@ describe.each([
     const begun: number[] = [];
     eachBlock(sound, (block, at) => {
       begun.push(at);
-      block.forEach((samples, c) => heard[c].set(samples, at));
+      block.forEach((samples, c) => heard[c]!.set(samples, at));
     });
     const blocks = Math.ceil(sound.frames / BLOCK_FRAMES);
     expect(begun).toEqual(Array.from({ length: blocks }, (_x, i) => i * BLOCK_FRAMES));
@@ -45,7 +45,7 @@ describe.each([
 
 it('a part of a block shares its memory', () => {
   const block = blockOf(2, 10);
-  firstOf(block, 4)[1][3] = 5;
-  expect(block[1][3]).toBe(5);
+  firstOf(block, 4)[1]![3] = 5;
+  expect(block[1]![3]).toBe(5);
   expect(firstOf(block, 10)).toBe(block);
 });

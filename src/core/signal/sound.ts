@@ -11,14 +11,14 @@ export interface Sound {
 
 /** Arrays of equal length, one per channel, as sound. */
 export function soundOf(channels: readonly Float64Array[]): Sound {
-  const frames = channels[0].length;
+  const frames = channels[0]!.length;
   return {
     channels: channels.length,
     frames,
     read: (from, into) => {
       for (const [c, out] of into.entries()) {
         const start = Math.max(0, from);
-        const part = channels[c].subarray(start, Math.max(start, from + out.length));
+        const part = channels[c]!.subarray(start, Math.max(start, from + out.length));
         if (part.length < out.length) out.fill(0);
         if (part.length > 0) out.set(part, start - from);
       }
@@ -33,7 +33,7 @@ export function blockOf(channels: number, frames = BLOCK_FRAMES): Float64Array[]
 
 /** The first frames of a block, without copying. */
 export function firstOf(block: readonly Float64Array[], frames: number): readonly Float64Array[] {
-  return frames === block[0].length ? block : block.map((samples) => samples.subarray(0, frames));
+  return frames === block[0]!.length ? block : block.map((samples) => samples.subarray(0, frames));
 }
 
 /** Goes through sound block by block; the block's memory is used again for the next. */

@@ -18,15 +18,15 @@ it('a delay line keeps channels apart', () => {
   const other = noise.map((x) => -2 * x);
   const block = [noise.slice(0, 100), other.slice(0, 100)];
   delayLine(2, 30).run(block);
-  expect([...block[0]]).toEqual([...new Float64Array(30), ...noise.subarray(0, 70)]);
-  expect([...block[1]]).toEqual([...new Float64Array(30), ...other.subarray(0, 70)]);
+  expect([...block[0]!]).toEqual([...new Float64Array(30), ...noise.subarray(0, 70)]);
+  expect([...block[1]!]).toEqual([...new Float64Array(30), ...other.subarray(0, 70)]);
 });
 
 it.each([1, 2, 3, 5])('%i sections filter block by block as they do the whole', (count) => {
   const sections = Array.from({ length: count }, (_, i) =>
     designBiquad('bell', 200 * (i + 1), 48000, 1, 3 + i),
   );
-  const [out] = passed([noise], [filterStage(1, sections)]);
+  const out = passed([noise], [filterStage(1, sections)])[0]!;
   expect(out).toEqual(filterInPlace(noise.slice(), sections));
   // Against the difference equation, written out for each section.
   let wanted = [...noise.subarray(0, 500)];
@@ -53,9 +53,9 @@ it('skips a lead that stages have heard, whatever they are late by', () => {
     [BLOCK_FRAMES + 1, 40],
     [40, BLOCK_FRAMES + 1],
   ]) {
-    const heard = new Float64Array(noise.length - skip);
-    const stages = late === 0 ? [amplifier(2)] : [amplifier(2), delayLine(1, late)];
-    throughStages(soundOf([noise]), stages, ([samples], at) => heard.set(samples, at), skip);
+    const heard = new Float64Array(noise.length - skip!);
+    const stages = late === 0 ? [amplifier(2)] : [amplifier(2), delayLine(1, late!)];
+    throughStages(soundOf([noise]), stages, ([samples], at) => heard.set(samples!, at), skip);
     expect(heard).toEqual(noise.slice(skip).map((x) => 2 * x));
   }
 });

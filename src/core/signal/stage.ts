@@ -13,7 +13,7 @@ export function amplifier(gain: number): Stage {
   return {
     latency: 0,
     run: (block) => {
-      for (const samples of block) for (let n = 0; n < samples.length; n++) samples[n] *= gain;
+      for (const samples of block) for (let n = 0; n < samples.length; n++) samples[n]! *= gain;
     },
   };
 }
@@ -37,7 +37,7 @@ export function throughStages(
     sound.read(at, block);
     for (const stage of stages) stage.run(block);
     const late = Math.max(0, hidden - at);
-    if (late >= block[0].length) continue;
+    if (late >= block[0]!.length) continue;
     const made = late === 0 ? block : block.map((samples) => samples.subarray(late));
     sink(made, at + late - hidden);
   }

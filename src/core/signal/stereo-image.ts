@@ -17,11 +17,12 @@ export interface StereoImage {
 export function stereoImage(sound: Sound): StereoImage | null {
   if (sound.channels !== 2) return null;
   let [ll, rr, lr] = [0, 0, 0];
-  eachBlock(sound, ([left, right]) => {
+  eachBlock(sound, (block) => {
+    const [left, right] = block as [Float64Array, Float64Array];
     for (let n = 0; n < left.length; n++) {
-      ll += left[n] * left[n];
-      rr += right[n] * right[n];
-      lr += left[n] * right[n];
+      ll += left[n]! * left[n]!;
+      rr += right[n]! * right[n]!;
+      lr += left[n]! * right[n]!;
     }
   });
   if (ll === 0 || rr === 0) return null;

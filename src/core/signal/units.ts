@@ -21,7 +21,7 @@ export function meanSquare(channels: readonly Float64Array[]): number {
   let sum = 0;
   let count = 0;
   for (const samples of channels) {
-    for (let n = 0; n < samples.length; n++) sum += samples[n] * samples[n];
+    for (let n = 0; n < samples.length; n++) sum += samples[n]! * samples[n]!;
     count += samples.length;
   }
   return count === 0 ? 0 : sum / count;

@@ -44,11 +44,11 @@ it('is the same from the same seeds, and another performance from others', () =>
 
 it('chains that record at once hold one performance, a ribbon the other way round', () => {
   const [a, b] = [condenser, ribbon].map((items) => record(items, take('performance')));
-  const found = findAlignment([a], [b], RATE);
+  const found = findAlignment([a!], [b!], RATE);
   expect(found.coherence).toBeGreaterThan(0.5);
   expect(found.polarityInverted).toBe(true);
   const again = record(condenser, take('performance', { performanceSeed: 2 }));
-  expect(findAlignment([a], [again], RATE).coherence).toBeLessThan(found.coherence - 0.2);
+  expect(findAlignment([a!], [again], RATE).coherence).toBeLessThan(found.coherence - 0.2);
 });
 
 it('knows patterns: a cardioid is deaf behind, a figure-eight at the side', () => {
@@ -61,7 +61,7 @@ it('knows patterns: a cardioid is deaf behind, a figure-eight at the side', () =
 });
 
 it('rises at the low end when it comes closer', () => {
-  const [mic, pre] = condenser;
+  const [mic, pre] = condenser as [ChainItem, ChainItem];
   // Little gain, so that nothing clips close up.
   const quiet = [mic, { ...pre, settings: { gainDb: 15 } }];
   const tilt = (detail: string) => {
@@ -75,12 +75,14 @@ it('rises at the low end when it comes closer', () => {
 });
 
 it('leaves only the chain when a resistor stands in for the microphone', () => {
-  const [room, resistor] = ['room', 'resistor'].map((step) => db(record(condenser, take(step))));
+  const [room, resistor] = ['room', 'resistor'].map((step) =>
+    db(record(condenser, take(step))),
+  ) as [number, number];
   expect(resistor).toBeLessThan(room - 3);
 });
 
 it('a booster lifts the level by its gain, a pad takes it back', () => {
-  const [mic, pre] = ribbon;
+  const [mic, pre] = ribbon as [ChainItem, ChainItem];
   const fixed = { ...pre, settings: { gainDb: 40 } };
   const plain = db(record([mic, fixed], take('tone')));
   const boosted = [mic, item('B', 'booster', { maxGainDb: 20 }), fixed];
@@ -100,6 +102,6 @@ it('somebody bumps into the stand only where told', () => {
 
 it('says what it cannot record', () => {
   expect(benchFault([])).toContain('no microphone');
-  expect(benchFault([condenser[0]])).toContain('no preamp');
+  expect(benchFault([condenser[0]!])).toContain('no preamp');
   expect(benchFault(condenser)).toBeNull();
 });

@@ -89,7 +89,7 @@ function microphoneOf({ gear, settings }: ChainItem): MicrophoneModel {
     sensitivityDb: gear.specs.sensitivityDb ?? (type === 'condenser' ? -36 : -55),
     selfNoiseDba: gear.specs.selfNoiseDba ?? 16,
     flatAtM: 0.6,
-    response: USUAL_RESPONSE[plain] ?? USUAL_RESPONSE.condenser,
+    response: USUAL_RESPONSE[plain] ?? USUAL_RESPONSE.condenser!,
   };
   return {
     ...base,
@@ -205,9 +205,9 @@ function pinkNoise(length: number, random: Random): Float64Array {
   const state = [0, 0, 0];
   return Float64Array.from({ length }, () => {
     const white = random.normal();
-    state[0] = 0.99765 * state[0] + 0.099046 * white;
-    state[1] = 0.963 * state[1] + 0.2965164 * white;
-    state[2] = 0.57 * state[2] + 1.0526913 * white;
+    state[0] = 0.99765 * state[0]! + 0.099046 * white;
+    state[1] = 0.963 * state[1]! + 0.2965164 * white;
+    state[2] = 0.57 * state[2]! + 1.0526913 * white;
     return state[0] + state[1] + state[2] + 0.1848 * white;
   });
 }
@@ -249,7 +249,7 @@ function plosives(length: number, sampleRateHz: number, random: Random): Float64
     const hz = 28 + 25 * random.uniform();
     for (let n = 0; n < 0.12 * sampleRateHz && start + n < length; n++) {
       const t = n / sampleRateHz;
-      out[start + n] += peak * Math.exp(-t / 0.025) * sin(2 * PI * hz * t);
+      out[start + n]! += peak * Math.exp(-t / 0.025) * sin(2 * PI * hz * t);
     }
   }
   return filterInPlace(out, [designBiquad('lowpass', ONE_KHZ, sampleRateHz, 0.7)]);
@@ -272,7 +272,7 @@ function addKnocks(
     for (let n = 0; n < 0.3 * sampleRateHz && start + n < samples.length; n++) {
       const t = n / sampleRateHz;
       const body = sin(2 * PI * 47 * t) + 0.4 * sin(2 * PI * 131 * t);
-      samples[start + n] += gain * Math.exp(-t / 0.06) * body;
+      samples[start + n]! += gain * Math.exp(-t / 0.06) * body;
     }
   }
 }

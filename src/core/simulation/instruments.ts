@@ -147,7 +147,7 @@ export function performance(
 ): Float64Array {
   const random = Random.derived(seed, `performance of ${instrument}`);
   const notes = performPart(instrument, random).filter(({ startS }) => startS < untilS);
-  const last = notes[notes.length - 1];
+  const last = notes[notes.length - 1]!;
   const out = new Float64Array(round((last.startS + last.lengthS + 1) * sampleRateHz));
   notes.forEach((note, i) => {
     playNote(out, note, notes[i - 1] ?? null, SOUNDING[instrument], sampleRateHz, random);
@@ -204,10 +204,10 @@ function playNote(
       const twice = 2 * cos(phase);
       let [previous, current, sum] = [0, sin(phase), 0];
       for (let k = 1; k <= partials; k++) {
-        sum += current * (amplitudes[k] + share * (next[k] - amplitudes[k]));
+        sum += current * (amplitudes[k]! + share * (next[k]! - amplitudes[k]!));
         [previous, current] = [current, twice * current - previous];
       }
-      out[first + start + n] += sum;
+      out[first + start + n]! += sum;
       noise[start + n] = random.normal() * envelope * (0.6 + 0.4 * cos(phase));
     }
     amplitudes = next;
@@ -251,7 +251,7 @@ function addFiltered(
     designBiquad('lowpass', highHz, rate, 0.7),
   ]);
   const count = min(noise.length, out.length - first);
-  for (let n = 0; n < count; n++) out[first + n] += gain * noise[n];
+  for (let n = 0; n < count; n++) out[first + n]! += gain * noise[n]!;
 }
 
 /** Brings the loudest quarter second to a sound pressure level, as energy mean. */
@@ -260,7 +260,7 @@ function scaled(samples: Float64Array, levelDb: number): Float64Array {
   let loudest = 0;
   for (let start = 0; start + window <= samples.length; start += window) {
     let energy = 0;
-    for (let n = start; n < start + window; n++) energy += samples[n] ** 2;
+    for (let n = start; n < start + window; n++) energy += samples[n]! ** 2;
     loudest = max(loudest, energy / window);
   }
   const gain = (REFERENCE_PA * dbToAmplitude(levelDb)) / sqrt(loudest);

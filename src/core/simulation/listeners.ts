@@ -38,7 +38,7 @@ export function characterOf(
 
 /** The middle of several characters. */
 export function meanCharacter(characters: readonly Character[]): Character {
-  const mean = { ...characters[0] };
+  const mean = { ...characters[0]! };
   for (const feature of FEATURES) {
     mean[feature] = characters.reduce((sum, one) => sum + one[feature], 0) / characters.length;
   }
@@ -89,8 +89,8 @@ export function choiceBetween(
 ): 'first' | 'second' | 'tie' {
   const z = first - second + listener.orderBias;
   const weights = [Math.exp(z / 2), Math.exp(-z / 2), tiesAllowed ? listener.tieWeight : 0];
-  const at = listener.random.uniform() * (weights[0] + weights[1] + weights[2]);
-  return at < weights[0] ? 'first' : at < weights[0] + weights[1] ? 'second' : 'tie';
+  const at = listener.random.uniform() * (weights[0]! + weights[1]! + weights[2]!);
+  return at < weights[0]! ? 'first' : at < weights[0]! + weights[1]! ? 'second' : 'tie';
 }
 
 /** Log odds that one decibel more is worth to a listener. */
@@ -102,7 +102,7 @@ export function worths(
   { slots }: { slots: readonly { gainDb: number }[] },
   characters: readonly Character[],
 ): number[] {
-  return slots.map(({ gainDb }, i) => worth(characters[i], taste) + LOUDNESS_WORTH * gainDb);
+  return slots.map(({ gainDb }, i) => worth(characters[i]!, taste) + LOUDNESS_WORTH * gainDb);
 }
 
 export function distance(a: Character, b: Character): number {

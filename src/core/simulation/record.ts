@@ -68,7 +68,7 @@ export function recordTake(
   const noisePa = (dba: number) => REFERENCE_PA * dbToAmplitude(dba - whiteDb);
   const roomNoise = noisePa(room.noiseDba);
   const pressure = direct.map(
-    (x, n) => directGain * x + diffuseGain * diffuse[n] + roomNoise * random.normal(),
+    (x, n) => directGain * x + diffuseGain * diffuse[n]! + roomNoise * random.normal(),
   );
   filterInPlace(pressure, microphoneSections(microphone, sampleRateHz));
   const selfNoise = noisePa(microphone.selfNoiseDba);
@@ -102,10 +102,10 @@ function diffuseSound(dry: Float64Array, sampleRateHz: number, room: RoomModel):
   let energy = 0;
   for (let n = start; n < taps; n++) {
     tail[n] = random.normal() * Math.exp((-6.91 * n) / taps);
-    energy += tail[n] ** 2;
+    energy += tail[n]! ** 2;
   }
   const gain = 1 / Math.sqrt(energy);
-  for (let n = 0; n < taps; n++) tail[n] *= gain;
+  for (let n = 0; n < taps; n++) tail[n]! *= gain;
   filterInPlace(tail, [designBiquad('lowpass', 5500, sampleRateHz, 0.6)]);
   const size = nextPowerOfTwo(dry.length + taps);
   const spectrum = spectrumOf(dry, size);

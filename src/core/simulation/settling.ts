@@ -29,8 +29,8 @@ export interface SettlingVariant {
 export function settlingPhrase(sampleRateHz: number): SettlingVariant[] {
   const played = performance('cello', sampleRateHz, SEED, BEGIN_S + LENGTH_S);
   const take = recordTake(played, sampleRateHz, {
-    microphone: MICROPHONES[3],
-    preamp: PREAMPS[0],
+    microphone: MICROPHONES[3]!,
+    preamp: PREAMPS[0]!,
     gainDb: 42,
     distanceM: 0.7,
     angleDeg: 0,
@@ -42,8 +42,8 @@ export function settlingPhrase(sampleRateHz: number): SettlingVariant[] {
   const plain = take.slice(start, start + LENGTH_S * sampleRateHz);
   const fade = Math.round(0.2 * sampleRateHz);
   for (let n = 0; n < fade; n++) {
-    plain[n] *= n / fade;
-    plain[plain.length - 1 - n] *= n / fade;
+    plain[n]! *= n / fade;
+    plain[plain.length - 1 - n]! *= n / fade;
   }
   const dark = filterInPlace(plain.slice(), [
     designBiquad('highshelf', 1200, sampleRateHz, 0.7, -9),
@@ -77,7 +77,7 @@ export function settlingClips(
     const gain = dbToAmplitude(Math.min(wanted, CEILING_DBTP - truePeakDbtp));
     const clip = FloatClip.empty(channels, mono.frames, mono.sampleRateHz);
     throughStages(mono, [amplifier(gain)], ([samples], at) => {
-      clip.write(at, new Array<Float64Array>(channels).fill(samples));
+      clip.write(at, new Array<Float64Array>(channels).fill(samples!));
     });
     return clip.bytes;
   });

@@ -7,14 +7,14 @@ import { powerToDb, speedOfSoundMps } from '@/core/signal/units';
 import { performance } from './instruments';
 import type { TrialDesign } from '@/core/tasks/task';
 import { type Character, characterOf, type SimulatedListener, simulatedPanel } from './listeners';
-import { MICROPHONES, proximitySection } from './microphones';
+import { type MicrophoneModel, MICROPHONES, proximitySection } from './microphones';
 import { randomEnergyEfficiency } from '@/core/chain/acoustics';
-import { PREAMPS } from './preamps';
+import { type PreampModel, PREAMPS } from './preamps';
 import { recordTake, type RecordingSetup, SMALL_STUDIO, suggestedGainDb } from './record';
 
 const RATE = 16000;
-const [kern, , ostra] = MICROPHONES;
-const [linie, tarn] = PREAMPS;
+const [kern, , ostra] = MICROPHONES as [MicrophoneModel, MicrophoneModel, MicrophoneModel];
+const [linie, tarn] = PREAMPS as [PreampModel, PreampModel];
 const setup: RecordingSetup = {
   microphone: kern,
   preamp: linie,
@@ -38,7 +38,7 @@ it('weighs as IEC 61672 tabulates', () => {
     [4000, 1.0],
     [16000, -6.6],
   ];
-  for (const [hz, db] of table) expect(aWeightingDb(hz)).toBeCloseTo(db, 0);
+  for (const [hz, db] of table) expect(aWeightingDb(hz!)).toBeCloseTo(db!, 0);
 });
 
 describe('instruments', () => {
@@ -153,7 +153,7 @@ describe('listeners', () => {
   };
 
   it('choose as often as their model says', () => {
-    const [listener] = simulatedPanel(1, taste, 0, 1);
+    const listener = simulatedPanel(1, taste, 0, 1)[0]!;
     listener.orderBias = 0.3;
     let [first, decided] = [0, 0];
     for (let i = 0; i < 20000; i++) {
@@ -177,14 +177,14 @@ describe('listeners', () => {
   });
 
   it('never tie when ties are not allowed', () => {
-    const [listener] = simulatedPanel(1, taste, 0.3, 2);
+    const listener = simulatedPanel(1, taste, 0.3, 2)[0]!;
     listener.random = new Random(1);
     const choices = Array.from({ length: 500 }, () => chooses(listener, [warm, warm], false));
     expect(choices).not.toContain('tie');
   });
 
   it('follow loudness in the control that asks for it, and hear large differences', () => {
-    const [listener] = simulatedPanel(1, taste, 0, 3);
+    const listener = simulatedPanel(1, taste, 0, 3)[0]!;
     listener.orderBias = 0;
     const louder: TrialDesign = {
       kind: 'louder',

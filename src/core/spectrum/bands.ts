@@ -24,10 +24,10 @@ export const THIRD_OCTAVES: readonly Band[] = THIRDS.map((centerHz, i) => {
 export const SIXTH_OCTAVES: readonly Band[] = THIRD_OCTAVES.flatMap(({ fromHz, toHz }) => {
   const middle = Math.sqrt(fromHz * toHz);
   return [
-    [fromHz, middle],
-    [middle, toHz],
-  ].map(([from, to]) => {
-    const center = Math.sqrt(from * to);
-    return { centerHz: Number(center.toPrecision(3)), fromHz: from, toHz: to };
+    { fromHz, toHz: middle },
+    { fromHz: middle, toHz },
+  ].map((half) => {
+    const center = Math.sqrt(half.fromHz * half.toHz);
+    return { centerHz: Number(center.toPrecision(3)), ...half };
   });
 });

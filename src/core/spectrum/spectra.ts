@@ -34,7 +34,7 @@ export function averagedSpectra(
   sampleRateHz: number,
   shift = 0,
 ): Spectra {
-  return spectraOfAll(soundOf(reference), [soundOf(other)], sampleRateHz, shift)[0];
+  return spectraOfAll(soundOf(reference), [soundOf(other)], sampleRateHz, shift)[0]!;
 }
 
 /**
@@ -76,17 +76,17 @@ export function spectraOfAll(
   let pieces = 0;
   for (let at = from; at + size <= to || pieces === 0; at += hop) {
     const length = max(0, min(size, to - at));
-    sounds.forEach(({ sound, late }, i) => sound.read(at + late, firstOf(held[i], length)));
+    sounds.forEach(({ sound, late }, i) => sound.read(at + late, firstOf(held[i]!, length)));
     for (let c = 0; c < count; c++) {
       for (const [i, spectrum] of made.entries()) {
-        const samples = held[i][c];
-        for (let n = 0; n < length; n++) cut[n] = window[n] * samples[n];
+        const samples = held[i]![c]!;
+        for (let n = 0; n < length; n++) cut[n] = window[n]! * samples[n]!;
         transformReal(spectrum, cut);
       }
-      addPower(made[0], xx);
+      addPower(made[0]!, xx);
       sums.forEach(({ yy, re, im }, i) => {
-        addPower(ofOther[i], yy);
-        addCross(made[0], ofOther[i], re, im);
+        addPower(ofOther[i]!, yy);
+        addCross(made[0]!, ofOther[i]!, re, im);
       });
     }
     pieces++;
@@ -94,11 +94,11 @@ export function spectraOfAll(
   for (let k = 0; k < bins; k++) {
     const twice = k === 0 || k === size / 2 ? 1 : 2;
     const scale = twice / (size * windowPower * pieces * count);
-    xx[k] *= scale;
+    xx[k]! *= scale;
     for (const { yy, re, im } of sums) {
-      yy[k] *= scale;
-      re[k] *= scale;
-      im[k] *= scale;
+      yy[k]! *= scale;
+      re[k]! *= scale;
+      im[k]! *= scale;
     }
   }
   return sums.map((sum) => ({ sampleRateHz, size, xx, ...sum }));
@@ -114,17 +114,18 @@ export function spectraOfClips(
 }
 
 function addPower(x: Float64Array, xx: Float64Array): void {
-  for (let k = 0; k < xx.length; k++) xx[k] += x[2 * k] * x[2 * k] + x[2 * k + 1] * x[2 * k + 1];
+  for (let k = 0; k < xx.length; k++)
+    xx[k]! += x[2 * k]! * x[2 * k]! + x[2 * k + 1]! * x[2 * k + 1]!;
 }
 
 function addCross(x: Float64Array, y: Float64Array, re: Float64Array, im: Float64Array): void {
   for (let k = 0; k < re.length; k++) {
-    const ar = x[2 * k];
-    const ai = x[2 * k + 1];
-    const br = y[2 * k];
-    const bi = y[2 * k + 1];
-    re[k] += ar * br + ai * bi;
-    im[k] += ar * bi - ai * br;
+    const ar = x[2 * k]!;
+    const ai = x[2 * k + 1]!;
+    const br = y[2 * k]!;
+    const bi = y[2 * k + 1]!;
+    re[k]! += ar * br + ai * bi;
+    im[k]! += ar * bi - ai * br;
   }
 }
 
@@ -152,7 +153,7 @@ export function levelsOfOther(spectra: Spectra, bands: readonly Band[]): (number
     if (band.fromHz >= spectra.sampleRateHz / 2) return null;
     const [first, last] = binsOf(spectra, band);
     let power = 0;
-    for (let k = first; k <= last; k++) power += spectra.yy[k];
+    for (let k = first; k <= last; k++) power += spectra.yy[k]!;
     return finiteOrNull(powerToDb(power));
   });
 }

@@ -10,7 +10,7 @@ it('knows the bands: thirds and sixths meet edge to edge', () => {
   expect(THIRD_OCTAVES.find(({ centerHz }) => centerHz === 1000)?.fromHz).toBeCloseTo(891.25, 2);
   expect(SIXTH_OCTAVES.length).toBe(60);
   for (const bands of [THIRD_OCTAVES, SIXTH_OCTAVES]) {
-    bands.slice(1).forEach(({ fromHz }, i) => expect(fromHz / bands[i].toHz).toBeCloseTo(1, 9));
+    bands.slice(1).forEach(({ fromHz }, i) => expect(fromHz / bands[i]!.toHz).toBeCloseTo(1, 9));
   }
 });
 
@@ -44,7 +44,7 @@ describe('conformance set', () => {
   const { cases } = conformanceJson<{ cases: RelativeCase[] }>('audio/relative.json');
 
   it.each(cases.map((c) => [c.id, c] as const))('%s', (_, c) => {
-    const reference = relativeFile(c, c.files[0]);
+    const reference = relativeFile(c, c.files[0]!);
     for (const want of c.expect) {
       const file = c.files.find(({ name }) => name === want.file);
       if (!file) throw new Error(want.file);
@@ -77,7 +77,7 @@ describe('conformance set', () => {
 it('tells by coherence where another sound covers the reference', () => {
   const noise = xorshiftNoise(5, 0.2, 48000 * 8);
   const hum = sine(125, 48000, 8, 0.5);
-  const found = relativeTransfer([noise], [noise.map((x, n) => 0.5 * x + hum[n])], 48000);
+  const found = relativeTransfer([noise], [noise.map((x, n) => 0.5 * x + hum[n]!)], 48000);
   const at = (hz: number) => found.bands.find(({ centerHz }) => centerHz === hz)?.coherence ?? 1;
   expect(at(125)).toBeLessThan(0.1);
   expect(at(1000)).toBeGreaterThan(0.9);
@@ -89,18 +89,18 @@ it('says of several others at once what it says of each alone', () => {
     xorshiftNoise(10 + seed, 0.2, 48000),
   ]);
   const [reference, ...others] = sounds;
-  const together = spectraOfAll(soundOf(reference), others.map(soundOf), 48000);
+  const together = spectraOfAll(soundOf(reference!), others.map(soundOf), 48000);
   expect(together.length).toBe(3);
   others.forEach((other, i) => {
-    const alone = averagedSpectra(reference, other, 48000);
+    const alone = averagedSpectra(reference!, other, 48000);
     for (const part of ['xx', 'yy', 're', 'im'] as const) {
       const scale = alone.xx.reduce((most, x) => Math.max(most, x), 0);
-      const far = alone[part].map((x, k) => Math.abs(x - together[i][part][k]) / scale);
+      const far = alone[part].map((x, k) => Math.abs(x - together[i]![part][k]!) / scale);
       expect(Math.max(...far)).toBeLessThan(1e-12);
     }
     // Their sum is the mean square (Parseval), channels averaged; within what the window leaves out.
     const power = other.flatMap((samples) => [...samples]).reduce((sum, x) => sum + x * x, 0);
-    const sum = together[i].yy.reduce((a, b) => a + b, 0);
+    const sum = together[i]!.yy.reduce((a, b) => a + b, 0);
     expect(Math.abs(sum / (power / (2 * 48000)) - 1)).toBeLessThan(0.05);
   });
 });

@@ -37,7 +37,7 @@ const LEAST_DB = -70;
 function bandPower(spectra: Spectra, of: Float64Array, band: { fromHz: number; toHz: number }) {
   const [first, last] = binsOf(spectra, { ...band, centerHz: 0 });
   let power = 0;
-  for (let k = first; k <= last; k++) power += of[k];
+  for (let k = first; k <= last; k++) power += of[k]!;
   return power / (last - first + 1);
 }
 
@@ -58,11 +58,11 @@ export function toneMatch(
   const has = bands.map((band) => bandPower(spectra, spectra.yy, band));
   const least = 10 ** (LEAST_DB / 10);
   const [topWanted, topHas] = [max(...wanted), max(...has)];
-  const known = bands.map((_, i) => wanted[i] > least * topWanted && has[i] > least * topHas);
-  const raw = bands.map((_, i) => (known[i] ? 10 * log10(wanted[i] / has[i]) : null));
+  const known = bands.map((_, i) => wanted[i]! > least * topWanted && has[i]! > least * topHas);
+  const raw = bands.map((_, i) => (known[i] ? 10 * log10(wanted[i]! / has[i]!) : null));
   // The level is matched afterwards; only the shape counts here.
   const inMiddle = raw.filter(
-    (db, i): db is number => db !== null && bands[i].centerHz >= 200 && bands[i].centerHz <= 5000,
+    (db, i): db is number => db !== null && bands[i]!.centerHz >= 200 && bands[i]!.centerHz <= 5000,
   );
   const level = inMiddle.reduce((sum, db) => sum + db, 0) / max(1, inMiddle.length);
   const db = raw.map((value) => (value === null ? 0 : max(-limitDb, min(limitDb, value - level))));
@@ -70,17 +70,17 @@ export function toneMatch(
   const curve = (hz: number): number => {
     const at = log(max(hz, 1));
     const place = bands.findIndex(({ centerHz }) => log(centerHz) >= at);
-    if (place === 0) return db[0];
-    if (place < 0) return db[db.length - 1];
-    const [a, b] = [log(bands[place - 1].centerHz), log(bands[place].centerHz)];
+    if (place === 0) return db[0]!;
+    if (place < 0) return db[db.length - 1]!;
+    const [a, b] = [log(bands[place - 1]!.centerHz), log(bands[place]!.centerHz)];
     const share = 0.5 - 0.5 * cos((PI * (at - a)) / (b - a));
-    return db[place - 1] + share * (db[place] - db[place - 1]);
+    return db[place - 1]! + share * (db[place]! - db[place - 1]!);
   };
   const magnitudes = Float64Array.from(
     { length: size / 2 + 1 },
     (_, k) => 10 ** (curve((k * sampleRateHz) / size) / 20),
   );
-  const shown = bands.map(({ centerHz }, i) => ({ centerHz, db: db[i] }));
+  const shown = bands.map(({ centerHz }, i) => ({ centerHz, db: db[i]! }));
   return phase === 'linear'
     ? { ...linearPhase(magnitudes), bands: shown }
     : { taps: minimumPhase(magnitudes), latency: 0, bands: shown };
@@ -89,13 +89,13 @@ export function toneMatch(
 function linearPhase(magnitudes: Float64Array): { taps: Float64Array; latency: number } {
   const size = 2 * (magnitudes.length - 1);
   const spectrum = new Float64Array(size + 2);
-  for (let k = 0; k < magnitudes.length; k++) spectrum[2 * k] = magnitudes[k];
+  for (let k = 0; k < magnitudes.length; k++) spectrum[2 * k] = magnitudes[k]!;
   const impulse = inverseReal(spectrum);
   const latency = size / 4;
   const taps = new Float64Array(2 * latency);
   for (let n = 0; n < taps.length; n++) {
     const window = 0.5 - 0.5 * cos((2 * PI * n) / taps.length);
-    taps[n] = window * impulse[(n - latency + size) % size];
+    taps[n] = window * impulse[(n - latency + size) % size]!;
   }
   return { taps, latency };
 }
@@ -104,22 +104,22 @@ function linearPhase(magnitudes: Float64Array): { taps: Float64Array; latency: n
 function minimumPhase(magnitudes: Float64Array): Float64Array {
   const size = 2 * (magnitudes.length - 1);
   const logs = new Float64Array(size + 2);
-  for (let k = 0; k < magnitudes.length; k++) logs[2 * k] = log(magnitudes[k]);
+  for (let k = 0; k < magnitudes.length; k++) logs[2 * k] = log(magnitudes[k]!);
   const cepstrum = inverseReal(logs);
   for (let n = 1; n < size / 2; n++) {
-    cepstrum[n] *= 2;
+    cepstrum[n]! *= 2;
     cepstrum[size - n] = 0;
   }
   const folded = spectrumOf(cepstrum, size);
   for (let k = 0; k < magnitudes.length; k++) {
-    const gain = exp(folded[2 * k]);
-    const angle = folded[2 * k + 1];
+    const gain = exp(folded[2 * k]!);
+    const angle = folded[2 * k + 1]!;
     folded[2 * k] = gain * cos(angle);
     folded[2 * k + 1] = gain * sin(angle);
   }
   const taps = inverseReal(folded).subarray(0, size / 2);
   const fade = round(taps.length / 8);
-  for (let n = 0; n < fade; n++) taps[taps.length - 1 - n] *= 0.5 - 0.5 * cos((PI * n) / fade);
+  for (let n = 0; n < fade; n++) taps[taps.length - 1 - n]! *= 0.5 - 0.5 * cos((PI * n) / fade);
   return taps;
 }
 

@@ -52,9 +52,9 @@ function broadband({ xx, re, im }: Spectra): number | null {
   let explained = 0;
   let total = 0;
   for (let k = 1; k < xx.length; k++) {
-    if (xx[k] <= 0) continue;
-    explained += (re[k] ** 2 + im[k] ** 2) / xx[k];
-    total += xx[k];
+    if (xx[k]! <= 0) continue;
+    explained += (re[k]! ** 2 + im[k]! ** 2) / xx[k]!;
+    total += xx[k]!;
   }
   return total > 0 ? finiteOrNull(powerToDb(explained / total)) : null;
 }
@@ -71,11 +71,11 @@ export function bandDifferences(spectra: Spectra, bands: readonly Band[]): BandD
       let explained = 0;
       let total = 0;
       for (let k = first; k <= last; k++) {
-        if (xx[k] <= 0) continue;
-        const cross = re[k] ** 2 + im[k] ** 2;
-        gain += cross / xx[k] ** 2;
-        explained += cross / xx[k];
-        total += yy[k];
+        if (xx[k]! <= 0) continue;
+        const cross = re[k]! ** 2 + im[k]! ** 2;
+        gain += cross / xx[k]! ** 2;
+        explained += cross / xx[k]!;
+        total += yy[k]!;
         counted++;
       }
       return {

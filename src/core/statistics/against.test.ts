@@ -20,12 +20,12 @@ const placed = (listener: string, chain: string, value: number): Of<'rating'> =>
 });
 
 it('sets each candidate against the listener’s own place for the hidden reference', () => {
-  const [row] = analyzeAgainst(
+  const row = analyzeAgainst(
     [55, 40, 62, 48, 51, 60].flatMap((hidden, g) => [
       placed(`L${g}`, 'R', hidden),
       placed(`L${g}`, 'A', hidden + 10 + (g % 2 ? 2 : -2)),
     ]),
-  );
+  )[0]!;
   expect(row).toMatchObject({ chain: 'A', listeners: 6, listenersWithHidden: 6, difference: 10 });
   // Differences 8 and 12, three of each: sd √4.8, t = 10 / √0.8 on 5 degrees of freedom.
   expect(row.ci95?.[1]).toBeCloseTo(10 + 2.570582 * Math.sqrt(0.8), 5);

@@ -62,7 +62,7 @@ export function analyzeAgainst(rows: readonly Of<'rating'>[]): Candidate[] {
     };
   });
   const pHolm = holm(entries.map(({ p }) => p));
-  return entries.map((entry, i) => ({ ...entry, pHolm: pHolm[i] }));
+  return entries.map((entry, i) => ({ ...entry, pHolm: pHolm[i]! }));
 }
 
 function tTest(difference: number, error: number, n: number): number {

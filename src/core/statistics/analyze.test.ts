@@ -129,5 +129,5 @@ it('gives the same strengths whichever way a pair is written', () => {
     analyzePairs(judgements, 1).analysis.pairs,
   );
   const [x, y] = [judgements, turned].map((j) => analyzePairs(j, 1).analysis.overall);
-  x.forEach((row, i) => expect(y[i].logStrength).toBeCloseTo(row.logStrength as number, 9));
+  x!.forEach((row, i) => expect(y![i]!.logStrength).toBeCloseTo(row.logStrength as number, 9));
 });

@@ -71,7 +71,7 @@ export function analyzeAttributes(rows: readonly TickedWords[]): Computed<WordCo
   const adjusted = holm(entries.map(({ p }) => p));
   const message = 'who has not described every chain is left out of the tests of words';
   return {
-    result: entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i] })),
+    result: entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i]! })),
     warnings:
       complete.length < listeners.length
         ? [{ code: 'incomplete-listeners', section: 'attributes', message }]
@@ -88,7 +88,7 @@ export function attributeFindings(words: readonly WordCounts[]): Findings | null
     return plainly('No word was shown to belong to one chain more than to another.');
   }
   const texts = told.slice(0, MOST_NAMED).map(({ word, counts }) => {
-    const [chain, count] = Object.entries(counts).sort((x, y) => y[1] - x[1])[0];
+    const [chain, count] = Object.entries(counts).sort((x, y) => y[1] - x[1])[0]!;
     const all = Object.values(counts).reduce((sum, n) => sum + n, 0);
     return `“${word}” differs between the chains; most ticks for ${chain} (${count} of ${all})`;
   });

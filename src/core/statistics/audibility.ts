@@ -91,7 +91,7 @@ export function audibilityFindings(rows: readonly Audibility[]): Findings | null
         : `${told.length} of ${rows.length} pairs can be told apart.`,
     );
   }
-  const [{ a, b, task, correct, n, pHolm }] = rows;
+  const { a, b, task, correct, n, pHolm } = rows[0]!;
   const figures = `${correct} of ${n} right, ${pText(pHolm)}`;
   if (task === 'two-interval') {
     return plainly(

@@ -15,13 +15,13 @@ const of = (strengths: number[], margin: number | null = null) =>
 it('names a winner only when all others are shown worse', () => {
   const alone = of([5, 0, -1]);
   expect(alone).toMatchObject({ winner: 'A', notShownWorse: ['A'] });
-  expect(alone.chains[0].lower).toBe(0);
+  expect(alone.chains[0]!.lower).toBe(0);
   const two = of([5, 4, -1]);
   expect(two).toMatchObject({ winner: null, notShownWorse: ['A', 'B'] });
   // Own strength less the best other: 5 − 4 either way, and the critical value.
-  expect(two.chains[0].upper).toBeCloseTo(1 + dunnett(2, 30), 9);
-  expect(two.chains[0].lower).toBeCloseTo(1 - dunnett(2, 30), 9);
-  expect(two.chains[2].upper).toBe(0);
+  expect(two.chains[0]!.upper).toBeCloseTo(1 + dunnett(2, 30), 9);
+  expect(two.chains[0]!.lower).toBeCloseTo(1 - dunnett(2, 30), 9);
+  expect(two.chains[2]!.upper).toBe(0);
 });
 
 it('calls level what lies within the margin of the best for sure', () => {

@@ -61,7 +61,7 @@ function innerTable(m: number): Float64Array {
     return (simpson(i) * STEP * Math.exp((-z * z) / 2)) / Math.sqrt(2 * Math.PI);
   });
   const table = Float64Array.from({ length: LAST + 1 }, (_, u) =>
-    density.reduce((sum, weight, i) => sum + weight * powers[i + u], 0),
+    density.reduce((sum, weight, i) => sum + weight * powers[i + u]!, 0),
   );
   tables.set(m, table);
   return table;
@@ -72,7 +72,7 @@ function innerAt(table: Float64Array, u: number): number {
   const at = Math.min(LAST - 2, Math.max(1, Math.floor(u / STEP)));
   const t = u / STEP - at;
   if (t > 2) return 1;
-  const [p, q, r, s] = table.subarray(at - 1, at + 3);
+  const [p, q, r, s] = [table[at - 1]!, table[at]!, table[at + 1]!, table[at + 2]!];
   return (
     (-p * t * (t - 1) * (t - 2)) / 6 +
     (q * (t + 1) * (t - 1) * (t - 2)) / 2 -
@@ -112,7 +112,7 @@ export function dunnett(m: number, df: number): number {
   if (before !== undefined) return before;
   // Between one comparison and m that share nothing; the secant through the ends, the older end's weight halved.
   let [low, high] = [quantile(LEVEL, df), quantile(1 - (1 - LEVEL) / m, df)];
-  let [below, above] = [low, high].map((d) => coverage(d, m, df) - LEVEL);
+  let [below, above] = [low, high].map((d) => coverage(d, m, df) - LEVEL) as [number, number];
   let side = 0;
   for (let i = 0; i < 60 && high - low > 1e-9; i++) {
     const at = high - (above * (high - low)) / (above - below);
@@ -150,28 +150,31 @@ export function bestSet(
   const d = dunnett(chains.length - 1, df);
   const others = (i: number) => chains.flatMap((_, j) => (j === i ? [] : [j]));
   const uppers = chains.map((_, i) =>
-    Math.max(0, Math.min(...others(i).map((j) => strengths[i] - strengths[j] + d * errorOf(i, j)))),
+    Math.max(
+      0,
+      Math.min(...others(i).map((j) => strengths[i]! - strengths[j]! + d * errorOf(i, j))),
+    ),
   );
-  const open = chains.flatMap((_, i) => (uppers[i] > 0 ? [i] : []));
+  const open = chains.flatMap((_, i) => (uppers[i]! > 0 ? [i] : []));
   const limits = chains.map((chain, i): AgainstBest => {
     const rivals = open.filter((j) => j !== i);
     const lower = Math.min(
       0,
-      ...rivals.map((j) => strengths[i] - strengths[j] - d * errorOf(i, j)),
+      ...rivals.map((j) => strengths[i]! - strengths[j]! - d * errorOf(i, j)),
     );
-    return { chain, strength: strengths[i], lower, upper: uppers[i] };
+    return { chain, strength: strengths[i]!, lower, upper: uppers[i]! };
   });
   return {
     df,
     criticalValue: d,
     margin,
     chains: limits,
-    notShownWorse: open.map((i) => chains[i]),
+    notShownWorse: open.map((i) => chains[i]!),
     shownLevel:
       margin === null
         ? null
         : limits.flatMap(({ chain, lower }) => (lower >= -margin ? [chain] : [])),
-    winner: open.length === 1 ? chains[open[0]] : null,
+    winner: open.length === 1 ? chains[open[0]!]! : null,
   };
 }
 
@@ -199,7 +202,7 @@ export function bestOfRatings(
   if (!model) return null;
   const errorOf = (i: number, j: number) => {
     const own = table.means.flatMap((row) => {
-      const [x, y] = [row[i], row[j]];
+      const [x, y] = [row[i]!, row[j]!];
       return x === null || y === null ? [] : [x - y];
     });
     const spread = own.length < OWN_SPREAD_FROM ? null : deviationOf(own);

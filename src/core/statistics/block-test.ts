@@ -7,8 +7,8 @@ import { fTail } from './distributions';
  * @returns null when no block varies
  */
 export function blockStatistic(table: readonly (readonly number[])[]): number | null {
-  const k = table[0].length;
-  const sums = table[0].map((_, j) => table.reduce((sum, row) => sum + row[j], 0));
+  const k = table[0]!.length;
+  const sums = table[0]!.map((_, j) => table.reduce((sum, row) => sum + row[j]!, 0));
   const meanSum = sums.reduce((a, b) => a + b, 0) / k;
   const between = sums.reduce((sum, s) => sum + (s - meanSum) ** 2, 0);
   let within = 0;

@@ -42,7 +42,7 @@ export function parseChainsFile(
     const { row, fields } = record;
     if (isBlank(fields)) continue;
     refuseRagged(table.header, record);
-    const get = (column: keyof typeof at) => (at[column] < 0 ? '' : fields[at[column]]);
+    const get = (column: keyof typeof at) => (at[column] < 0 ? '' : fields[at[column]]!);
     for (const column of required) {
       if (get(column) === '') refuse(row, `${column} is empty`);
     }

@@ -48,8 +48,8 @@ export function analyzeConsistency(rows: readonly Of<'pair'>[]): Consistency | n
     net.fill(0);
     for (const trial of trials) {
       const side = winsOfA(trial) ? 1 : -1;
-      net[trial.a] += side;
-      net[trial.b] -= side;
+      net[trial.a]! += side;
+      net[trial.b]! -= side;
     }
     return net.reduce((sum, x) => sum + x * x, 0);
   };

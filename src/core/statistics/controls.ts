@@ -52,7 +52,7 @@ function sides(own: readonly Of<'pair'>[], sideOf: (one: Of<'pair'>) => number):
   }
   const [listenersOne, listenersOther] = [1, -1].map(
     (sign) => [...net.values()].filter((sum) => Math.sign(sum) === sign).length,
-  );
+  ) as [number, number];
   const decided = listenersOne + listenersOther;
   const p = decided < DECIDED_FROM ? null : signTest(listenersOne, decided);
   return { n: own.length, ...counts, listenersOne, listenersOther, p };
@@ -84,7 +84,7 @@ function repeats(pairs: readonly Of<'pair'>[]): Controls['repeats'] {
   // Of who chooses by place alone: the same recording stands first once and second once.
   const share = (side: number) =>
     judged.filter((one) => isFirst(one) === side).length / judged.length;
-  const [first, second, level] = [1, -1, 0].map(share);
+  const [first, second, level] = [1, -1, 0].map(share) as [number, number, number];
   return {
     n: alike.length,
     alike: alike.filter(Boolean).length,
@@ -128,7 +128,7 @@ export function analyzeControls(observations: readonly Observation[]): Controls 
         : {
             n: hidden.length,
             mean: meanOf(hidden.map(({ value }) => value)),
-            scale: hidden[0].scale,
+            scale: hidden[0]!.scale,
           },
   };
 }

@@ -33,7 +33,7 @@ export function readCsvTable(bytes: Uint8Array, required: readonly string[]): Cs
   const text = bytes.length === 0 ? '' : decodeUtf8(bytes);
   if (text.trim() === '') throw new ResultsFileError('the file is empty');
   const { records, delimiter } = readRecords(text, required);
-  const [header, ...rest] = records.map((fields) => fields.map(trimmed));
+  const [header = [], ...rest] = records.map((fields) => fields.map(trimmed));
   return { header, records: rest.map((fields, i) => ({ row: i + 2, fields })), delimiter };
 }
 

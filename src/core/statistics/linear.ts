@@ -9,13 +9,13 @@ export function rankOf(matrix: Matrix): number {
   for (let column = 0; column < gram.columns; column++) {
     let pivot = -1;
     for (let r = rank; r < rows.length; r++) {
-      if (pivot < 0 || Math.abs(rows[r][column]) > Math.abs(rows[pivot][column])) pivot = r;
+      if (pivot < 0 || Math.abs(rows[r]![column]!) > Math.abs(rows[pivot]![column]!)) pivot = r;
     }
-    if (pivot < 0 || Math.abs(rows[pivot][column]) < 1e-8) continue;
-    [rows[rank], rows[pivot]] = [rows[pivot], rows[rank]];
+    if (pivot < 0 || Math.abs(rows[pivot]![column]!) < 1e-8) continue;
+    [rows[rank], rows[pivot]] = [rows[pivot]!, rows[rank]!];
     for (let r = rank + 1; r < rows.length; r++) {
-      const factor = rows[r][column] / rows[rank][column];
-      for (let c = column; c < gram.columns; c++) rows[r][c] -= factor * rows[rank][c];
+      const factor = rows[r]![column]! / rows[rank]![column]!;
+      for (let c = column; c < gram.columns; c++) rows[r]![c]! -= factor * rows[rank]![c]!;
     }
     rank++;
   }

@@ -75,7 +75,7 @@ export function parseResultsFile(bytes: Uint8Array, bySitting = false): ResultsF
     }
     refuseRagged(header, record);
     const get = (column: Column) => {
-      const text = at[column] >= 0 ? fields[at[column]] : '';
+      const text = at[column] >= 0 ? fields[at[column]]! : '';
       return own ? unmarked(text) : text;
     };
     const one = readRow(row, get, own);

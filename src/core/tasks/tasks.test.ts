@@ -90,7 +90,7 @@ describe('orders', () => {
 
   it('a line holds all clips once, each place equally often, and its repeat without a mark', () => {
     const drawn = orders('line', { trialsPerSeat: 1, seats: 24 });
-    for (const [trial] of drawn) expect([...chainsOf(trial)].sort()).toEqual([0, 1, 2, 3]);
+    for (const [trial] of drawn) expect([...chainsOf(trial!)].sort()).toEqual([0, 1, 2, 3]);
     const repeated = orders('line', {
       trialsPerSeat: 1,
       seats: 40,
@@ -118,12 +118,12 @@ describe('orders', () => {
     const controls = { self: true, louder: false, repeats: 1 };
     for (const trials of orders('reference', { trialsPerSeat: 3, controls })) {
       expect(trials.length).toBe(5);
-      for (const trial of trials) expect(trial.slots[0].chain).toBe(1);
+      for (const trial of trials) expect(trial.slots[0]!.chain).toBe(1);
       expect(trials.filter(({ kind }) => kind === 'self').length).toBe(1);
       expect(
         trials
           .filter(({ kind }) => kind === 'judged')
-          .map((t) => t.slots[1].chain)
+          .map((t) => t.slots[1]!.chain)
           .sort(),
       ).toEqual([0, 2, 3]);
     }
@@ -131,19 +131,19 @@ describe('orders', () => {
 
   it('from memory: two are learned, then one of them comes, alone', () => {
     for (const [learning, ...trials] of orders('memory', { trialsPerSeat: 8 })) {
-      expect(learning.kind).toBe('learning');
-      expect([...chainsOf(learning)].sort()).toEqual([0, 2]);
+      expect(learning!.kind).toBe('learning');
+      expect([...chainsOf(learning!)].sort()).toEqual([0, 2]);
       for (const trial of trials) {
-        expect(chainsOf(learning)[trial.right ?? -1]).toBe(trial.slots[0].chain);
+        expect(chainsOf(learning!)[trial.right ?? -1]).toBe(trial.slots[0]!.chain);
       }
     }
   });
 
   it('words: every clip once a round, never the same twice running', () => {
     for (const trials of orders('words', { trialsPerSeat: 12 })) {
-      expect(tally(trials.map((trial) => trial.slots[0].chain))).toEqual([3, 3, 3, 3]);
+      expect(tally(trials.map((trial) => trial.slots[0]!.chain))).toEqual([3, 3, 3, 3]);
       for (let i = 1; i < trials.length; i++) {
-        expect(trials[i].slots[0].chain).not.toBe(trials[i - 1].slots[0].chain);
+        expect(trials[i]!.slots[0]!.chain).not.toBe(trials[i - 1]!.slots[0]!.chain);
       }
     }
   });
@@ -162,11 +162,11 @@ describe('orders', () => {
         );
       }
       for (let i = 1; i < trials.length; i++) {
-        expect([...chainsOf(trials[i])].sort()).not.toEqual([...chainsOf(trials[i - 1])].sort());
+        expect([...chainsOf(trials[i]!)].sort()).not.toEqual([...chainsOf(trials[i - 1]!)].sort());
       }
     }
     const selves = drawn.flatMap((trials) =>
-      trials.filter(({ kind }) => kind === 'self').map((trial) => trial.slots[0].chain),
+      trials.filter(({ kind }) => kind === 'self').map((trial) => trial.slots[0]!.chain),
     );
     expect(spread(selves)).toBe(0);
   });
@@ -192,7 +192,7 @@ describe('likeness', () => {
     const trials = heard({ chains: 5, seats: 8, trialsPerSeat: 1, reference: 2 });
     const places = new Map<string, number>();
     for (const { slots } of trials) {
-      expect(slots[0].chain).toBe(2);
+      expect(slots[0]!.chain).toBe(2);
       expect(slots.map(({ chain }) => chain).sort()).toEqual([0, 1, 2, 3, 4]);
       slots.forEach(({ chain }, at) => {
         places.set(`${chain}/${at}`, (places.get(`${chain}/${at}`) ?? 0) + 1);
@@ -210,7 +210,7 @@ describe('likeness', () => {
     for (const { slots } of trials) {
       expect(slots).toHaveLength(1 + MOST_ON_A_LINE);
       expect(slots.slice(1).filter(({ chain }) => chain === 0)).toHaveLength(1);
-      for (const { chain } of slots.slice(1)) counts[chain]++;
+      for (const { chain } of slots.slice(1)) counts[chain]!++;
     }
     // 22 lines of seven out of eleven: each 14 times.
     expect(counts.slice(1)).toEqual(new Array(11).fill(14));

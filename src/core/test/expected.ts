@@ -24,17 +24,18 @@ const BAND = 'Band';
 
 const plainPath = (at: string) => at.replace(/\[[^\]]*\]/g, '');
 
-function toleranceAt(at: string, { tolerance }: Spec) {
+function toleranceAt(at: string, { tolerance }: Spec): { abs: number; rel: number } {
   for (let path = plainPath(at); path; path = path.split('.').slice(0, -1).join('.')) {
-    if (tolerance[path]) return tolerance[path];
+    const own = tolerance[path];
+    if (own) return own;
   }
-  return tolerance['*'];
+  return tolerance['*']!;
 }
 
 function outside(bands: [number, number][], got: unknown, at: string): string[] {
   const values = (Array.isArray(got) ? got : [got]) as number[];
   return bands.flatMap(([low, high], i) =>
-    values[i] >= low && values[i] <= high ? [] : [`${at}: ${values[i]} out of ${low} … ${high}`],
+    values[i]! >= low && values[i]! <= high ? [] : [`${at}: ${values[i]} out of ${low} … ${high}`],
   );
 }
 

@@ -8,7 +8,7 @@ export function passed(
 ): Float64Array[] {
   const out = channels.map(({ length }) => new Float64Array(length));
   throughStages(soundOf(channels), stages, (block, at) => {
-    for (const [c, samples] of block.entries()) out[c].set(samples, at);
+    for (const [c, samples] of block.entries()) out[c]!.set(samples, at);
   });
   return out;
 }

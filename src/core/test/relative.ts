@@ -62,7 +62,7 @@ export function relativeFile(c: RelativeCase, file: RelativeCase['files'][number
   const samples = baseSignal(c, file.delaySamples);
   if (file.biquad) {
     const { b, a } = file.biquad;
-    filterInPlace(samples, [{ b0: b[0], b1: b[1], b2: b[2], a1: a[1], a2: a[2] }]);
+    filterInPlace(samples, [{ b0: b[0]!, b1: b[1]!, b2: b[2]!, a1: a[1]!, a2: a[2]! }]);
   }
   const gain = 10 ** (file.gainDb / 20) * (file.invert ? -1 : 1);
   return samples.map((x) => x * gain);

@@ -57,17 +57,17 @@ export function makeSignal(signal: SignalCase): Float64Array[] {
   for (const segment of signal.segments) {
     for (const track of segment.tracks ?? []) {
       const samples = makeTrack(track, segment.samples, signal.sampleRateHz);
-      const targets = track.channel === 'all' ? out : [out[track.channel]];
+      const targets = track.channel === 'all' ? out : [out[track.channel]!];
       for (const target of targets) {
-        for (let n = 0; n < samples.length; n++) target[start + n] += samples[n];
+        for (let n = 0; n < samples.length; n++) target[start + n]! += samples[n]!;
       }
     }
     for (const target of out) {
       const fadeIn = segment.fadeInSamples ?? 0;
       const fadeOut = segment.fadeOutSamples ?? 0;
-      for (let n = 0; n < fadeIn; n++) target[start + n] *= n / fadeIn;
+      for (let n = 0; n < fadeIn; n++) target[start + n]! *= n / fadeIn;
       for (let j = 0; j < fadeOut; j++) {
-        target[start + segment.samples - 1 - j] *= (j + 1) / fadeOut;
+        target[start + segment.samples - 1 - j]! *= (j + 1) / fadeOut;
       }
     }
     start += segment.samples;

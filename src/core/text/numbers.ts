@@ -9,7 +9,7 @@ const PLAIN = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i;
 
 /** Whether all groups after the first are three digits, as between thousands. */
 const grouped = (whole: string, mark: string): boolean => {
-  const [first, ...rest] = whole.replace(/^[+-]/, '').split(mark);
+  const [first = '', ...rest] = whole.replace(/^[+-]/, '').split(mark);
   return /^\d{1,3}$/.test(first) && rest.length > 0 && rest.every((part) => /^\d{3}$/.test(part));
 };
 
@@ -28,7 +28,10 @@ export function readingOf(text: string, decimal: DecimalSign | null = null): Num
     if (!grouped(whole.trim().replace(SPACES, ' '), ' ')) return none;
   }
   const bare = trimmed.replace(SPACES, '');
-  const [commas, points] = [',', '.'].map((sign) => bare.split(sign).length - 1);
+  const [commas, points] = [',', '.'].map((sign) => bare.split(sign).length - 1) as [
+    number,
+    number,
+  ];
   if (commas > 0 && points > 0) {
     const sign = bare.lastIndexOf(',') > bare.lastIndexOf('.') ? ',' : '.';
     const other = sign === ',' ? '.' : ',';
@@ -98,7 +101,7 @@ export function decimalSignOf(cells: Iterable<string>): DecimalSign | null {
     const thousands = bare.indexOf(sign) !== at;
     seen.add(thousands ? (sign === '.' ? ',' : '.') : sign);
   }
-  return seen.size === 1 ? [...seen][0] : null;
+  return seen.size === 1 ? [...seen][0]! : null;
 }
 
 /** A number for a file, written so that it can be read one way only. */

@@ -29,7 +29,7 @@ it('is read from bytes wherever they lie, in place where floats may lie there', 
     const clip = FloatClip.from(room.subarray(offset, offset + bytes.length));
     expect(clip).toMatchObject({ channels: 2, sampleRateHz: 96000, frames: 9000 });
     expect(clip.bytes.buffer === room.buffer).toBe(offset % 4 === 0);
-    expect(clip.unpacked()[1][4567]).toBe(Math.fround(right[4567]));
+    expect(clip.unpacked()[1]![4567]).toBe(Math.fround(right[4567]!));
   }
 });
 

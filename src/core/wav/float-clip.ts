@@ -91,7 +91,7 @@ export class FloatClip<Memory extends ArrayBufferLike = ArrayBufferLike> impleme
         continue;
       }
       for (let n = start, at = start * channels + c; n < end; n++, at += channels) {
-        out[n - from] = samples[at];
+        out[n - from] = samples[at]!;
       }
     }
   }
@@ -105,7 +105,7 @@ export class FloatClip<Memory extends ArrayBufferLike = ArrayBufferLike> impleme
         continue;
       }
       for (let n = 0, at = from * channels + c; n < part.length; n++, at += channels) {
-        samples[at] = part[n];
+        samples[at] = part[n]!;
       }
     }
   }

@@ -176,7 +176,7 @@ export function decodeInto(
   const width = bitDepth / 8;
   const data = view(bytes);
   for (const [place, c] of wanted.entries()) {
-    const samples = out[place];
+    const samples = out[place]!;
     const frames = samples.length;
     const step = channels * width;
     let at = c * width;
@@ -188,7 +188,7 @@ export function decodeInto(
     } else if (width === 3) {
       for (let n = 0; n < frames; n++, at += step) {
         samples[n] =
-          ((bytes[at] << 8) | (bytes[at + 1] << 16) | (bytes[at + 2] << 24)) / 0x80000000;
+          ((bytes[at]! << 8) | (bytes[at + 1]! << 16) | (bytes[at + 2]! << 24)) / 0x80000000;
       }
     } else if (width === 2) {
       for (let n = 0; n < frames; n++, at += step) samples[n] = data.getInt16(at, true) / 0x8000;

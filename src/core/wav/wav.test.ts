@@ -59,7 +59,7 @@ describe('reading', () => {
     ];
     for (const [tag, bits, data, want] of cases) {
       const { channels } = await decodeWav(riff([fmt(tag, 1, 44100, bits), chunk('data', data)]));
-      expect([...channels[0]]).toEqual(want);
+      expect([...channels[0]!]).toEqual(want);
     }
   });
 
@@ -131,7 +131,7 @@ describe('reading', () => {
   it('reads what is there of a file cut short, and says so', async () => {
     const whole = riff([fmt(1, 2, 48000, 24), chunk('data', new Array<number>(600).fill(3))]);
     const { header, channels } = await decodeWav(whole.subarray(0, whole.length - 301));
-    expect(channels[0].length).toBe(49);
+    expect(channels[0]!.length).toBe(49);
     expect(header.warnings.join()).toContain('cut short: 299 of 600 bytes');
   });
 
@@ -139,7 +139,7 @@ describe('reading', () => {
     const bytes = encodeWav([Float64Array.from({ length: 100 }, (_, n) => n / 128)], 8000, 16);
     const source = bytesSource(bytes);
     const header = await readWavHeader(source);
-    const [samples] = await readFrames(source, header, 10, 12);
+    const samples = (await readFrames(source, header, 10, 12))[0]!;
     expect([...samples]).toEqual([10 / 128, 11 / 128]);
   });
 });
@@ -200,14 +200,14 @@ describe('writing', () => {
       ['32f', 2 ** -24],
     ] as const) {
       const { channels } = await decodeWav(encodeWav([samples], 44100, depth));
-      const worst = Math.max(...channels[0].map((x, n) => Math.abs(x - samples[n])));
+      const worst = Math.max(...channels[0]!.map((x, n) => Math.abs(x - samples[n]!)));
       expect(worst).toBeLessThanOrEqual(step / 2 + 1e-12);
     }
   });
 
   it('stops at full scale', async () => {
     const { channels } = await decodeWav(encodeWav([Float64Array.from([2, -2])], 48000, 24));
-    expect([...channels[0]]).toEqual([1 - 2 ** -23, -1]);
+    expect([...channels[0]!]).toEqual([1 - 2 ** -23, -1]);
   });
 
   it('dithers with triangular noise: no distortion, variance a quarter of a step squared', async () => {
@@ -215,8 +215,8 @@ describe('writing', () => {
     const { channels } = await decodeWav(
       encodeWav([new Float64Array(200000).fill(level)], 48000, 16, [new Random(1)]),
     );
-    const mean = channels[0].reduce((a, b) => a + b, 0) / 200000;
-    const variance = channels[0].reduce((a, b) => a + (b - mean) ** 2, 0) / 200000;
+    const mean = channels[0]!.reduce((a, b) => a + b, 0) / 200000;
+    const variance = channels[0]!.reduce((a, b) => a + (b - mean) ** 2, 0) / 200000;
     expect(mean / 2 ** -15).toBeCloseTo(0.3, 1);
     // Triangular dither plus rounding makes the error variance 1/4 step², whatever the signal.
     expect(variance / 2 ** -30).toBeCloseTo(0.25, 1);
@@ -225,9 +225,9 @@ describe('writing', () => {
   it('differs in nothing but samples between dithers', () => {
     const samples = Float64Array.from({ length: 500 }, (_, n) => Math.sin(n / 9) / 3);
     const [a, b] = [1, 2].map((seed) => encodeWav([samples], 48000, 24, [new Random(seed)]));
-    expect(a.length).toBe(b.length);
-    expect([...a.subarray(0, 44)]).toEqual([...b.subarray(0, 44)]);
-    expect([...a]).not.toEqual([...b]);
+    expect(a!.length).toBe(b!.length);
+    expect([...a!.subarray(0, 44)]).toEqual([...b!.subarray(0, 44)]);
+    expect([...a!]).not.toEqual([...b!]);
   });
 
   it('refuses channels of different length', () => {

@@ -78,7 +78,7 @@ export function encodeWav(
     channels.forEach((samples, c) => {
       const step = 4 * channels.length;
       for (let n = 0, at = PLAIN_HEADER_BYTES + 4 * c; n < frames; n++, at += step) {
-        data.setFloat32(at, samples[n], true);
+        data.setFloat32(at, samples[n]!, true);
       }
     });
   } else {
@@ -106,7 +106,7 @@ export function writeCodes(
   for (const [c, samples] of block.entries()) {
     const random = dither?.[c];
     for (let n = 0, at = start + c * width; n < samples.length; n++, at += step) {
-      const value = samples[n] * scale + (random ? random.triangular() : 0);
+      const value = samples[n]! * scale + (random ? random.triangular() : 0);
       const code = floor((value > highest ? highest : value < -scale ? -scale : value) + 0.5) | 0;
       out[at] = code;
       out[at + 1] = code >> 8;
@@ -148,12 +148,12 @@ export function interleave(
   channels: readonly Int32Array[],
   width: number,
 ): Uint8Array<ArrayBuffer> {
-  const frames = channels[0].length;
+  const frames = channels[0]!.length;
   const out = new Uint8Array(frames * channels.length * width);
   channels.forEach((codes, c) => {
     for (let n = 0; n < frames; n++) {
       const at = (n * channels.length + c) * width;
-      for (let byte = 0; byte < width; byte++) out[at + byte] = codes[n] >> (8 * byte);
+      for (let byte = 0; byte < width; byte++) out[at + byte] = codes[n]! >> (8 * byte);
     }
   });
   return out;

@@ -12,6 +12,7 @@ import {
   signOut,
 } from './service';
 import { freshSetupWord, requireSetupWord } from './setup';
+import { one } from '../one';
 
 withTestDatabase();
 
@@ -31,7 +32,7 @@ it('lets exactly one first account be made, however many ask at once', async () 
 });
 
 it('signs in, knows who it is, and forgets after signing out', async () => {
-  const [{ name }] = await db().rows<{ name: string }>('SELECT name FROM account');
+  const { name } = await one(db().rows<{ name: string }>('SELECT name FROM account'));
   const given = { ...mirela, name: name.toUpperCase() };
   const { signInId: id } = await signIn(given, testDoor(), at(1));
   expect(await signedIn(id, at(2))).toMatchObject({ name, role: 'owner' });
@@ -40,7 +41,7 @@ it('signs in, knows who it is, and forgets after signing out', async () => {
 });
 
 it('ends after thirty days', async () => {
-  const [{ name }] = await db().rows<{ name: string }>('SELECT name FROM account');
+  const { name } = await one(db().rows<{ name: string }>('SELECT name FROM account'));
   const { signInId: id } = await signIn({ ...mirela, name }, testDoor(), at(5));
   expect(await signedIn(id, new Date(at(5).getTime() + 31 * 24 * 3600 * 1000))).toBeNull();
 });
@@ -48,7 +49,7 @@ it('ends after thirty days', async () => {
 describe('wrong passwords', () => {
   const wrong = 'not this one at all';
   const nameOf = async () =>
-    (await db().rows<{ name: string }>('SELECT name FROM account'))[0].name;
+    (await db().rows<{ name: string }>('SELECT name FROM account'))[0]!.name;
   const refusal = async (given: typeof mirela, door: Door) => {
     const failed = await signIn(given, door, at(10)).then(
       () => null,
@@ -87,7 +88,7 @@ describe('wrong passwords', () => {
 
 it('changes a password only with the old one, and signs out everywhere else', async () => {
   await db().rows('DELETE FROM attempt_limit');
-  const [{ name }] = await db().rows<{ name: string }>('SELECT name FROM account');
+  const { name } = await one(db().rows<{ name: string }>('SELECT name FROM account'));
   const here = await signIn({ ...mirela, name }, testDoor(), at(20));
   const there = await signIn({ ...mirela, name }, testDoor(), at(20));
   const person = await signedIn(here.signInId, at(20));

@@ -1,4 +1,5 @@
 import type { Db } from '../database';
+import { one } from '../one';
 
 export type Role = 'owner' | 'engineer' | 'conductor';
 
@@ -19,8 +20,8 @@ export interface SignedIn {
 }
 
 export async function countAccounts(db: Db): Promise<number> {
-  const [{ count }] = await db.rows<{ count: number }>(
-    'SELECT count(*)::int AS count FROM account',
+  const { count } = await one(
+    db.rows<{ count: number }>('SELECT count(*)::int AS count FROM account'),
   );
   return count;
 }
@@ -32,10 +33,12 @@ export async function insertAccount(
   at: Date,
   place: { role: Role; studioId: string | null } = { role: 'owner', studioId: null },
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO account (name, password_hash, created_at, role, studio_id)
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO account (name, password_hash, created_at, role, studio_id)
      VALUES ($1, $2, $3, $4, $5) RETURNING id`,
-    [name, passwordHash, at, place.role, place.studioId],
+      [name, passwordHash, at, place.role, place.studioId],
+    ),
   );
   return id;
 }
@@ -50,9 +53,11 @@ export async function findAccount(db: Db, name: string): Promise<AccountRow | nu
 }
 
 export async function insertSignIn(db: Db, accountId: string, at: Date): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    'INSERT INTO sign_in (account_id, started_at) VALUES ($1, $2) RETURNING id',
-    [accountId, at],
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      'INSERT INTO sign_in (account_id, started_at) VALUES ($1, $2) RETURNING id',
+      [accountId, at],
+    ),
   );
   return id;
 }
@@ -132,9 +137,9 @@ export async function secretOf(db: Db, name: string, fresh: string): Promise<str
     name,
     fresh,
   ]);
-  const [{ value }] = await db.rows<{ value: string }>('SELECT value FROM secret WHERE name = $1', [
-    name,
-  ]);
+  const { value } = await one(
+    db.rows<{ value: string }>('SELECT value FROM secret WHERE name = $1', [name]),
+  );
   return value;
 }
 

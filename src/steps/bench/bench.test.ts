@@ -66,9 +66,9 @@ it('finds partners of equal cost', () => {
 });
 
 it('says what cannot be in a field', () => {
-  const [gain] = TOOLS;
-  expect(faultOf(gain.fields[0], 'loud')).toBe('“loud” is not a number.');
-  expect(faultOf(gain.fields[0], ' ')).toBe('Write a number.');
-  expect(faultOf(gain.fields[0], '1e9')).toBe('Between 20 and 150.');
-  expect(faultOf(TOOLS[2].fields[0], 'lobar')).toContain('cardioid');
+  const gain = TOOLS[0]!;
+  expect(faultOf(gain.fields[0]!, 'loud')).toBe('“loud” is not a number.');
+  expect(faultOf(gain.fields[0]!, ' ')).toBe('Write a number.');
+  expect(faultOf(gain.fields[0]!, '1e9')).toBe('Between 20 and 150.');
+  expect(faultOf(TOOLS[2]!.fields[0]!, 'lobar')).toContain('cardioid');
 });

@@ -2,6 +2,7 @@ import { CAUTIONS } from '@/core/chain/cautions';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import {
   changeComparison,
   comparisonOf,
@@ -73,18 +74,18 @@ describe('chains made of gear', () => {
     const view = await chainPlan(engineer, id);
     const [kern, esker] = view.chains;
     // 620 + 65 + 35 (mount and ring) + 420 + 180.
-    expect(kern.totalCents).toBe(132_000);
-    expect(kern.bracket).toBe('1000 to 2000');
-    expect(kern.feasible).toBe(true);
+    expect(kern!.totalCents).toBe(132_000);
+    expect(kern!.bracket).toBe('1000 to 2000');
+    expect(kern!.feasible).toBe(true);
     // 74 dB at 1 m into -58 dB re 1 V/Pa: -58 + 74 - 94 + 2.22 = -75.8 dBu, and loading; 54 dB at most.
-    expect(esker.feasible).toBe(false);
-    expect(esker.finding).toMatch(/^2[34] dB short: no more gain\.$/);
-    expect(esker.remedies.map(({ text }) => text)).toEqual([
+    expect(esker!.feasible).toBe(false);
+    expect(esker!.finding).toMatch(/^2[34] dB short: no more gain\.$/);
+    expect(esker!.remedies.map(({ text }) => text)).toEqual([
       'Go closer, to 6 cm; the low end and the balance change with it.',
       'Put Hebel 25 after the microphone.',
     ]);
     expect(view.sourceAssumed).toEqual(['74 dB at 1 m', 'peaks 14 dB over the average']);
-    expect(view.fairness.unfair[0].text).toContain('Three things change');
+    expect(view.fairness.unfair[0]!.text).toContain('Three things change');
     expect(view.fairness.missing).toEqual([
       { microphone: 'Kern 40', preamp: 'Pfad 4' },
       { microphone: 'Esker 7', preamp: 'Linie 2' },
@@ -121,7 +122,7 @@ describe('chains made of gear', () => {
       'Ostra R1 › Linie 2',
       'Ostra R1 › Tarn 1',
     ]);
-    expect(chains[1].gear.length).toBe(3);
+    expect(chains[1]!.gear.length).toBe(3);
   });
 
   it('tell the second of two writers, who loses nothing', async () => {
@@ -133,7 +134,7 @@ describe('chains made of gear', () => {
     await expect(
       changeChain(engineer, id, chainId, { ...made('Mine', ['Moor D1']), version: 1 }),
     ).rejects.toThrow('another window');
-    expect((await chainsOf(engineer, id))[0].gear[1].gearId).toBe(gear.get('Tarn 1'));
+    expect((await chainsOf(engineer, id))[0]!.gear[1]!.gearId).toBe(gear.get('Tarn 1'));
   });
 
   it('refuse gear of others and blends with themselves or nothing', async () => {
@@ -156,7 +157,7 @@ describe('chains made of gear', () => {
   it('count a stereo pair’s microphone twice', async () => {
     const pair = { kind: 'pair', spacingM: 0.17, openingDeg: 110 } as const;
     await addChain(engineer, id, { ...made('Pair', ['Wehr S3', 'Linie 2']), shape: pair });
-    expect((await chainPlan(engineer, id)).chains[0].totalCents).toBe(2 * 39_000 + 42_000);
+    expect((await chainPlan(engineer, id)).chains[0]!.totalCents).toBe(2 * 39_000 + 42_000);
   });
 
   it('come back when a deletion is undone; their gear cannot go while they use it', async () => {
@@ -167,7 +168,7 @@ describe('chains made of gear', () => {
     await removeChain(engineer, id, chainId, NOON);
     expect(await chainsOf(engineer, id)).toEqual([]);
     await bringChainBack(engineer, id, chainId);
-    expect((await chainsOf(engineer, id))[0].gear.length).toBe(1);
+    expect((await chainsOf(engineer, id))[0]!.gear.length).toBe(1);
   });
 });
 
@@ -255,11 +256,11 @@ describe('the question', () => {
     expect(copied.predictedAt).toBeNull();
     const chains = await chainsOf(engineer, copy);
     expect(chains.map(({ name }) => name)).toEqual(['A', 'B']);
-    expect(chains[0].id).not.toBe(a);
-    expect(chains[0].gear).toEqual((await chainsOf(engineer, id))[0].gear);
-    expect(chains[1].shape).toMatchObject({
+    expect(chains[0]!.id).not.toBe(a);
+    expect(chains[0]!.gear).toEqual((await chainsOf(engineer, id))[0]!.gear);
+    expect(chains[1]!.shape).toMatchObject({
       kind: 'blend',
-      otherChainId: chains[0].id,
+      otherChainId: chains[0]!.id,
       otherDb: -3,
     });
   });
@@ -275,9 +276,10 @@ describe('the question', () => {
       'is open; close it first',
     );
     const copy = await copyOf(engineer, bank.comparisonId, NOON);
-    const [{ count }] = await db().rows<{ count: number }>(
-      'SELECT count(*) AS count FROM take WHERE comparison_id = $1',
-      [copy],
+    const { count } = await one(
+      db().rows<{ count: number }>('SELECT count(*) AS count FROM take WHERE comparison_id = $1', [
+        copy,
+      ]),
     );
     expect(count).toBe(0);
   });

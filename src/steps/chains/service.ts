@@ -183,7 +183,7 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
         : chainCost(
             paid.map(({ gear: { id } }) => id),
             all,
-            chain.shape.kind === 'pair' ? paid[0].gear.id : null,
+            chain.shape.kind === 'pair' ? paid[0]!.gear.id : null,
           );
     const totalCents = cost?.totalCents ?? chain.priceCents;
     const common = {
@@ -247,8 +247,8 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
       priced.map(({ totalCents }) => totalCents ?? 0),
       EQUAL_COST,
     ).map(({ a, b, differenceCents }) => ({
-      a: priced[a].chain.name,
-      b: priced[b].chain.name,
+      a: priced[a]!.chain.name,
+      b: priced[b]!.chain.name,
       differenceCents,
     })),
     budgetCents: comparison.brief.budgetCents,

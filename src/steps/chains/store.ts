@@ -1,4 +1,5 @@
 import type { Db } from '@/platform/database';
+import { one } from '@/platform/one';
 import { setReferenceChain } from '@/steps/comparisons/store';
 import { type Chain, type ChainDraft, chainShape, type ReferenceChange } from './schema';
 
@@ -34,11 +35,13 @@ export async function insertChain(
   draft: ChainDraft,
 ): Promise<string> {
   const { name, items, priceCents, distanceM, angleDeg, shape } = draft;
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO chain (comparison_id, position, name, items, price_cents, distance_m, angle_deg, shape)
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO chain (comparison_id, position, name, items, price_cents, distance_m, angle_deg, shape)
      VALUES ($1, (SELECT coalesce(max(position), 0) + 1 FROM chain WHERE comparison_id = $1),
        $2, $3, $4, $5, $6, $7) RETURNING id`,
-    [comparisonId, name, items, priceCents, distanceM, angleDeg, JSON.stringify(shape)],
+      [comparisonId, name, items, priceCents, distanceM, angleDeg, JSON.stringify(shape)],
+    ),
   );
   await insertItems(db, id, draft.gear);
   return id;

@@ -40,25 +40,25 @@ it('shows a question and reads it back unchanged', () => {
   expect(questionForm.safeParse(form).success).toBe(true);
   const read = briefOf(form, comparison.brief);
   expect(read.success && read.data).toEqual(comparison.brief);
-  expect(draftsOf(form, sources[0]).data).toEqual(sources);
+  expect(draftsOf(form, sources[0]!).data).toEqual(sources);
 });
 
 it('keeps who a source is when it is named anew, and tells of two alike', () => {
   const form = formOf(comparison, sources);
   const added = { sourceId: '', name: 'Clarinet', passages: '', capture: 'at once' as const };
   const change = { sourceName: 'Alto', furtherSources: [...form.furtherSources, added] };
-  const drafts = draftsOf({ ...form, ...change }, sources[0]);
+  const drafts = draftsOf({ ...form, ...change }, sources[0]!);
   expect(drafts.data?.map(({ id, name }) => [id, name])).toEqual([
     [`${ID}01`, 'Alto'],
     [`${ID}02`, 'Cello'],
     [null, 'Clarinet'],
   ]);
-  const alike = draftsOf({ ...form, sourceName: 'CELLO' }, sources[0]);
-  expect(alike.error?.issues[0].message).toBe(
+  const alike = draftsOf({ ...form, sourceName: 'CELLO' }, sources[0]!);
+  expect(alike.error?.issues[0]?.message).toBe(
     'Two sources are called “Cello”; give one of them another name.',
   );
   const nameless = { ...form, furtherSources: [{ ...added, name: ' ' }] };
-  expect(draftsOf(nameless, sources[0]).error?.issues[0].message).toBe('Write the source.');
+  expect(draftsOf(nameless, sources[0]!).error?.issues[0]?.message).toBe('Write the source.');
 });
 
 it('reads what people type: commas, blank lines, lines without a name', () => {
@@ -93,7 +93,7 @@ it.each([
   [{ title: ' ' }, 'Write a title.'],
 ])('tells at the field what cannot be read: %j', (change, message) => {
   const read = questionForm.safeParse({ ...formOf(comparison, sources), ...change });
-  expect(read.error?.issues[0].message).toContain(message);
+  expect(read.error?.issues[0]?.message).toContain(message);
 });
 
 it.each([
@@ -102,5 +102,5 @@ it.each([
   [{ budget: '999999999999' }, 'too high to be true'],
 ])('tells what cannot be true: %j', (change, message) => {
   const read = briefOf({ ...formOf(comparison, sources), ...change }, comparison.brief);
-  expect(read.error?.issues[0].message).toContain(message);
+  expect(read.error?.issues[0]?.message).toContain(message);
 });

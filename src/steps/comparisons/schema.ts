@@ -89,7 +89,7 @@ export const sourceDrafts = z
   .max(25, 'Twenty-four further sources are enough for one comparison.')
   .superRefine((sources, context) => {
     const lower = sources.map(({ name }) => name.toLowerCase());
-    const twice = sources.find((_, i) => lower.indexOf(lower[i]) < i);
+    const twice = sources.find((_, i) => lower.indexOf(lower[i]!) < i);
     if (!twice) return;
     const message = `Two sources are called “${twice.name}”; give one of them another name.`;
     context.addIssue({ code: 'custom', message });

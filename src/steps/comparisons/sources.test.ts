@@ -4,6 +4,7 @@ import { encodeWav } from '@/core/wav/write';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { bankWithTakes, deliverTake, RATE } from '@/steps/test/bank';
 import { changeTakes, takesOf } from '@/steps/takes/service';
 import type { SourceDraft } from './schema';
@@ -39,9 +40,9 @@ const fresh = (name: string): SourceDraft => ({
 });
 
 it('a source keeps its takes and passages whatever it is called', async () => {
-  const [own] = await sourcesSeen(engineer, id);
+  const own = await one(sourcesSeen(engineer, id));
   await write([own, fresh('Cello')]);
-  const cello = (await sourcesSeen(engineer, id))[1];
+  const cello = (await sourcesSeen(engineer, id))[1]!;
   expect(cello).toMatchObject({ name: 'Cello', capture: 'one after another', passages: 'bridge' });
   const takeIds = (await takesOf(engineer, id)).slice(0, 2).map((take) => take.id);
   await changeTakes(engineer, id, { takeIds, sourceId: cello.id }, NOON);
@@ -66,38 +67,38 @@ it('a file is given to the source that its name holds, by the name of today', as
   const takeId = await deliverTake(id, 'Kern 40 Violoncello 3.wav', noise);
   const [, cello] = await sourcesSeen(engineer, id);
   const take = (await takesOf(engineer, id)).find((one) => one.id === takeId);
-  expect(take?.sourceId).toBe(cello.id);
+  expect(take?.sourceId).toBe(cello!.id);
 });
 
 it('one that something belongs to stays, one that nothing belongs to goes', async () => {
   const before = await sourcesSeen(engineer, id);
   const [own, cello] = before;
-  await expect(write([own])).rejects.toThrow('belong to “Violoncello”, so it stays');
+  await expect(write([own!])).rejects.toThrow('belong to “Violoncello”, so it stays');
   expect(await sourcesSeen(engineer, id)).toEqual(before);
   const takeIds = (await takesOf(engineer, id)).map((take) => take.id);
-  await changeTakes(engineer, id, { takeIds, sourceId: own.id }, NOON);
-  const passage = (await listPassages(db(), id)).find(({ sourceId }) => sourceId === cello.id);
+  await changeTakes(engineer, id, { takeIds, sourceId: own!.id }, NOON);
+  const passage = (await listPassages(db(), id)).find(({ sourceId }) => sourceId === cello!.id);
   await removePassage(engineer, id, passage?.id ?? '');
-  await write([own]);
+  await write([own!]);
   expect(await sourcesSeen(engineer, id)).toEqual([own]);
 });
 
 it('sources change places, and come back as they were written', async () => {
-  const [own] = await sourcesSeen(engineer, id);
+  const own = await one(sourcesSeen(engineer, id));
   await write([own, fresh('Cello'), fresh('Bassoon')]);
   const [, cello, bassoon] = await sourcesSeen(engineer, id);
-  await write([bassoon, own, cello]);
+  await write([bassoon!, own, cello!]);
   expect(await sourcesSeen(engineer, id)).toEqual([bassoon, own, cello]);
-  await write([own, cello, bassoon]);
+  await write([own, cello!, bassoon!]);
 });
 
 it('nobody takes a source of another comparison, nor sees those of a stranger', async () => {
   const draft = { title: 'Other', question: '', sourceName: 'Viola', passageName: 'x' };
   const other = await createComparison(engineer, draft, NOON);
-  const [viola] = await sourcesSeen(engineer, other);
+  const viola = await one(sourcesSeen(engineer, other));
   const [own, ...rest] = await sourcesSeen(engineer, id);
-  await expect(write([own, ...rest, viola])).rejects.toThrow('nothing was changed');
-  await expect(write([{ ...own, id: randomUUID() }])).rejects.toMatchObject({ status: 409 });
+  await expect(write([own!, ...rest, viola])).rejects.toThrow('nothing was changed');
+  await expect(write([{ ...own!, id: randomUUID() }])).rejects.toMatchObject({ status: 409 });
   const takeIds = (await takesOf(engineer, id)).map((take) => take.id);
   await expect(
     changeTakes(engineer, id, { takeIds, sourceId: viola.id }, NOON),
@@ -112,14 +113,14 @@ it('nobody takes a source of another comparison, nor sees those of a stranger', 
 
 it('a copy has sources of its own, with the same passages', async () => {
   const [own, cello] = await sourcesSeen(engineer, id);
-  await addPassage(engineer, id, { name: 'low', sourceId: cello.id });
+  await addPassage(engineer, id, { name: 'low', sourceId: cello!.id });
   const copy = await copyOf(engineer, id, NOON);
   const copied = await sourcesSeen(engineer, copy);
   expect(copied.map(({ name }) => name)).toEqual(['Clarinet in A', 'Cello', 'Bassoon']);
-  expect(copied.map((source) => source.id)).not.toContain(own.id);
+  expect(copied.map((source) => source.id)).not.toContain(own!.id);
   expect((await listPassages(db(), copy)).at(-1)).toMatchObject({
     name: 'low',
-    sourceId: copied[1].id,
+    sourceId: copied[1]!.id,
     sourceName: 'Cello',
   });
 });

@@ -1,6 +1,7 @@
 import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
 import { LIST_PAGE } from '@/platform/list-query';
 import { type Db, violatesForeignKey } from '@/platform/database';
+import { one } from '@/platform/one';
 import {
   type Brief,
   brief as briefShape,
@@ -27,10 +28,12 @@ export async function insertComparison(
   simulated: boolean,
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO comparison (owner_id, title, question, simulated, created_at)
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO comparison (owner_id, title, question, simulated, created_at)
      VALUES ($1, $2, $3, $4, $5) RETURNING id`,
-    [ownerId, draft.title, draft.question, simulated, at],
+      [ownerId, draft.title, draft.question, simulated, at],
+    ),
   );
   const own = { name: draft.sourceName, capture: CAPTURE_SCHOOLS[0], passages: '' };
   const sourceId = await insertSource(db, id, own, 0);
@@ -52,9 +55,9 @@ export async function findComparison(
 
 /** For work that no engineer waits for. */
 export async function briefOf(db: Db, id: string): Promise<Brief> {
-  const [row] = await db.rows<{ brief: unknown }>('SELECT brief FROM comparison WHERE id = $1', [
-    id,
-  ]);
+  const row = await one(
+    db.rows<{ brief: unknown }>('SELECT brief FROM comparison WHERE id = $1', [id]),
+  );
   return briefShape.parse(row.brief);
 }
 
@@ -72,10 +75,12 @@ export async function insertSource(
   { name, capture, passages }: Omit<Source, 'id'>,
   position: number,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO source (comparison_id, position, name, capture, passages)
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO source (comparison_id, position, name, capture, passages)
      VALUES ($1, $2, $3, $4, $5) RETURNING id`,
-    [comparisonId, position, name, capture, passages],
+      [comparisonId, position, name, capture, passages],
+    ),
   );
   return id;
 }
@@ -130,10 +135,12 @@ export async function countComparisons(
   ownerId: string,
   q: string,
 ): Promise<{ found: number; all: number }> {
-  const [row] = await db.rows<{ found: number; all: number }>(
-    `SELECT (SELECT count(*)::int ${FOUND}) AS found,
+  const row = await one(
+    db.rows<{ found: number; all: number }>(
+      `SELECT (SELECT count(*)::int ${FOUND}) AS found,
        (SELECT count(*)::int FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL) AS all`,
-    [ownerId, q],
+      [ownerId, q],
+    ),
   );
   return row;
 }
@@ -175,11 +182,13 @@ export async function insertPassage(
   comparisonId: string,
   passage: { name: string; sourceId: string },
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO passage (comparison_id, position, name, source_id)
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO passage (comparison_id, position, name, source_id)
      VALUES ($1, (SELECT coalesce(max(position) + 1, 0) FROM passage WHERE comparison_id = $1), $2, $3)
      RETURNING id`,
-    [comparisonId, passage.name, passage.sourceId],
+      [comparisonId, passage.name, passage.sourceId],
+    ),
   );
   return id;
 }
@@ -238,11 +247,13 @@ export async function markDeleted(
  * @returns the copy's id
  */
 export async function copyQuestion(db: Db, id: string, title: string, at: Date): Promise<string> {
-  const [copy] = await db.rows<{ id: string }>(
-    `INSERT INTO comparison (owner_id, title, question, simulated, brief, created_at)
+  const copy = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO comparison (owner_id, title, question, simulated, brief, created_at)
      SELECT owner_id, $2, question, simulated,
        brief - 'prediction' - 'predictedAt', $3 FROM comparison WHERE id = $1 RETURNING id`,
-    [id, title, at],
+      [id, title, at],
+    ),
   );
   // Where a passage lies is said of takes, which a copy has none of.
   await db.rows(

@@ -121,7 +121,7 @@ function specColumn(field: SpecField): Column {
             .join(LIST_MARK),
         read: (cell, { specs }, decimal) => {
           const knob = listOf(cell).map((part) => {
-            const [position, gain] = part.split('=');
+            const [position, gain] = part.split('=') as [string, string];
             return { position: position.trim(), gainDb: readNumber(gain ?? '', decimal) };
           });
           const bad = knob.find(({ gainDb }) => gainDb === null);
@@ -212,7 +212,7 @@ const EMPTY: Omit<GearItemDraft, 'name' | 'kind'> = {
 
 /** Which column an issue of the shape belongs to. */
 function columnOf(path: readonly PropertyKey[]): string {
-  const [first, second] = path.map(String);
+  const [first, second] = path.map(String) as [string, string];
   const spec = SPEC_FIELDS.find(({ name }) => first === 'specs' && name === second);
   if (spec) return headerOf(spec);
   if (first === 'scores') return `mark: ${second}`;

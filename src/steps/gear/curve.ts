@@ -31,10 +31,10 @@ export function readCurve(text: string, which: 'impedance' | 'response'): CurveP
     const values = cells.map((cell) => readNumber(cell, decimal));
     const unread = values.findIndex((value) => value === null);
     if (unread >= 0) {
-      const said = numberFault(cells[unread], decimal) ?? '';
+      const said = numberFault(cells[unread]!, decimal) ?? '';
       throw fault(i, `cannot be read: ${said.replace(/\.$/, '')}`);
     }
-    const [hz, value, phase] = values as number[];
+    const [hz, value, phase] = values as number[] as [number, number, number];
     if (hz <= 0 || hz > 200_000) throw fault(i, `has a frequency of ${hz} Hz`);
     if (which === 'impedance' && value <= 0) throw fault(i, `has an impedance of ${value} Ω`);
     if (which === 'response' && Math.abs(value) > 120) throw fault(i, `has a level of ${value} dB`);
@@ -52,7 +52,7 @@ export function readCurve(text: string, which: 'impedance' | 'response'): CurveP
 function cellsOf(line: string): string[] {
   if (/[;\t]/.test(line)) {
     return Papa.parse<string[]>(line, { delimiter: line.includes(';') ? ';' : '\t' })
-      .data[0].map((cell) => cell.trim())
+      .data[0]!.map((cell) => cell.trim())
       .filter(Boolean);
   }
   const blanks = line.split(/\s+/).map((cell) => cell.replace(/,$/, ''));

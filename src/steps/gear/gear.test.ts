@@ -133,11 +133,15 @@ describe('lists from elsewhere', () => {
     const { items } = preview(
       'Name;Kind;Price;sensitivity (mV/Pa);self-noise (dBA)\nKern;Microphone;1.340,50 €;25,1;9,5\n',
     );
-    expect(items[0].draft).toMatchObject({ name: 'Kern', kind: 'microphone', priceCents: 134_050 });
-    expect(items[0].draft.specs.selfNoiseDba).toBe(9.5);
+    expect(items[0]!.draft).toMatchObject({
+      name: 'Kern',
+      kind: 'microphone',
+      priceCents: 134_050,
+    });
+    expect(items[0]!.draft.specs.selfNoiseDba).toBe(9.5);
     // 20·log10(0.0251) = -32.0
-    expect(items[0].draft.specs.sensitivityDb).toBeCloseTo(-32.01, 2);
-    expect(preview('name\tkind\tmaker\nA\tpad\tB').items[0].draft.maker).toBe('B');
+    expect(items[0]!.draft.specs.sensitivityDb).toBeCloseTo(-32.01, 2);
+    expect(preview('name\tkind\tmaker\nA\tpad\tB').items[0]!.draft.maker).toBe('B');
   });
 
   it('names each bad cell, keeps the good rows, and tells unknown columns', () => {
@@ -315,7 +319,7 @@ describe('the list', () => {
     );
     await addGear(owner, draft('Kern', { accessoryIds: ids }), NOON);
     const { items } = await gearListOf(owner, asked({}));
-    expect(items[0].accessories).toEqual([
+    expect(items[0]!.accessories).toEqual([
       { id: ids[1], name: 'ash case' },
       { id: ids[0], name: 'Zinc clip' },
     ]);

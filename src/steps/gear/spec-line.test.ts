@@ -70,6 +70,6 @@ describe('cells', () => {
     const kind = 'knob positions' in given ? 'preamp' : 'microphone';
     const { draft, faults } = itemFromCells(cells({ name: 'X', kind, ...given }));
     expect(draft).toBeNull();
-    expect(faults[0].message).toContain(message);
+    expect(faults[0]!.message).toContain(message);
   });
 });

@@ -2,6 +2,7 @@ import { fieldsOf, GEAR_KINDS, type GearKind } from '@/core/chain/kinds';
 import type { CurvePoint } from '@/core/chain/specs';
 import type { Db } from '@/platform/database';
 import { LIST_PAGE } from '@/platform/list-query';
+import { one } from '@/platform/one';
 import {
   type Gear,
   GEAR_PAGE,
@@ -76,14 +77,16 @@ export async function countGear(
   q: string,
 ): Promise<Omit<GearList, 'query' | 'items'>> {
   const withSpecs = GEAR_KINDS.filter((kind) => fieldsOf(kind).length > 0);
-  const [row] = await db.rows<Omit<GearList, 'query' | 'items'>>(
-    `WITH mine AS (SELECT id, lower(name) AS place, name, simulated, kind = ANY($2::text[]) AND specs = '{}' AS bare
+  const row = await one(
+    db.rows<Omit<GearList, 'query' | 'items'>>(
+      `WITH mine AS (SELECT id, lower(name) AS place, name, simulated, kind = ANY($2::text[]) AND specs = '{}' AS bare
        FROM gear WHERE owner_id = $1 AND deleted_at IS NULL)
      SELECT (SELECT count(*)::int ${FOUND}) AS found, count(*)::int AS all,
        coalesce(bool_or(simulated), false) AS simulated, (count(*) FILTER (WHERE bare))::int AS bare,
        coalesce((array_agg(name ORDER BY place, id) FILTER (WHERE bare))[1:${BARE_NAMES}], '{}') AS "bareNames"
      FROM mine`,
-    [ownerId, withSpecs, q],
+      [ownerId, withSpecs, q],
+    ),
   );
   return row;
 }
@@ -140,11 +143,13 @@ export async function insertGear(
   simulated: boolean,
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
        scores, simulated, created_at)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
-    [ownerId, ...written(draft), simulated, at],
+      [ownerId, ...written(draft), simulated, at],
+    ),
   );
   return id;
 }
@@ -228,9 +233,11 @@ export async function circularAccessories(db: Db, ownerId: string): Promise<stri
 
 /** How many of these ids are of the owner's list. */
 export async function countOwn(db: Db, ownerId: string, ids: readonly string[]): Promise<number> {
-  const [{ count }] = await db.rows<{ count: number }>(
-    'SELECT count(*) AS count FROM gear WHERE owner_id = $1 AND id = ANY($2::uuid[])',
-    [ownerId, ids],
+  const { count } = await one(
+    db.rows<{ count: number }>(
+      'SELECT count(*) AS count FROM gear WHERE owner_id = $1 AND id = ANY($2::uuid[])',
+      [ownerId, ids],
+    ),
   );
   return count;
 }

@@ -81,24 +81,24 @@ it('asks what tells most, by the rule alone, and can be checked with the key', a
 
   const ids = [...bank.chainIds].sort();
   const asked = (await pairsOf(sittingId, 1)).map(([a, b]) => ({
-    first: ids.indexOf(a),
-    second: ids.indexOf(b),
+    first: ids.indexOf(a!),
+    second: ids.indexOf(b!),
   }));
   const begun = (row: (typeof key.seats)[number][number]) =>
-    row.slots.map(([chain]) => key.chains[chain].id);
-  expect(key.seats[0].map(begun)).toEqual(start);
-  expect(key.seats[1].map(begun)).toEqual(untouched);
-  const judged: JudgedPair[] = asked.map((pair, i) => ({ ...pair, choice: CHOICES[i] }));
+    row.slots.map(([chain]) => key.chains[chain]!.id);
+  expect(key.seats[0]!.map(begun)).toEqual(start);
+  expect(key.seats[1]!.map(begun)).toEqual(untouched);
+  const judged: JudgedPair[] = asked.map((pair, i) => ({ ...pair, choice: CHOICES[i]! }));
   for (let n = 1; n <= TRIALS; n++) {
     if (n <= 2) {
-      expect(start[n - 1].map((id) => ids.indexOf(id))).toEqual([
-        asked[n - 1].first,
-        asked[n - 1].second,
+      expect(start[n - 1]!.map((id) => ids.indexOf(id))).toEqual([
+        asked[n - 1]!.first,
+        asked[n - 1]!.second,
       ]);
       continue;
     }
     const lot = Random.derived(key.adaptiveSeeds?.['1'] ?? 0, `seat 1 trial ${n}`);
-    expect(asked[n - 1]).toEqual(nextPair(3, judged.slice(0, n - 2), asked[n - 2], lot));
+    expect(asked[n - 1]).toEqual(nextPair(3, judged.slice(0, n - 2), asked[n - 2]!, lot));
   }
   const order = await analysisOrder(sittingId);
   if (!order) throw new Error('nothing to read');

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { closeSitting } from '@/steps/sitting/service';
 import { HERE, bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
 import { servedCopy } from '@/worker/tasks';
@@ -110,12 +111,14 @@ describe('a room', () => {
     }
     expect(lengths.size).toBe(1);
     // Phones get no sound of the trials, and the conductor none of another trial.
-    await expect(clipFor(token, undefined, view.clips[0].address)).rejects.toMatchObject({
+    await expect(clipFor(token, undefined, view.clips[0]!.address)).rejects.toMatchObject({
       status: 401,
     });
-    const [{ address }] = await db().rows<{ address: string }>(
-      'SELECT address FROM trial_clip WHERE sitting_id = $1 AND seat = 1 AND position = 3',
-      [sittingId],
+    const { address } = await one(
+      db().rows<{ address: string }>(
+        'SELECT address FROM trial_clip WHERE sitting_id = $1 AND seat = 1 AND position = 3',
+        [sittingId],
+      ),
     );
     await expect(clipForConductor(conductor, DEVICE, address)).rejects.toMatchObject({
       status: 404,
@@ -176,9 +179,9 @@ describe('a conductor’s link', () => {
 
 describe('a short code', () => {
   const codeOf = async (sittingId: string) => {
-    const [{ code }] = await db().rows<{ code: string }>('SELECT code FROM sitting WHERE id = $1', [
-      sittingId,
-    ]);
+    const { code } = await one(
+      db().rows<{ code: string }>('SELECT code FROM sitting WHERE id = $1', [sittingId]),
+    );
     return code;
   };
 

@@ -67,7 +67,7 @@ export async function viewForConductor(
   const sitting = await roomBehind(token, device);
   const parts = await partsOf(db(), sitting.id);
   const { roomPosition: position, roomHeard: heard } = await roomOf(db(), sitting.id);
-  const trials = parts[parts.length - 1].to;
+  const trials = parts[parts.length - 1]!.to;
   const part = partAt(parts, Math.max(1, position));
   const [now, next] = await trialsAt(
     db(),
@@ -91,9 +91,9 @@ export async function viewForConductor(
     position,
     heard,
     minutesLeft: minutesAfter(parts, behind),
-    part: await partViewOf(sitting.id, SEAT, parts, part, behind, running ? now : null),
+    part: await partViewOf(sitting.id, SEAT, parts, part, behind, (running && now) || null),
     leastHeardS: leastHeardS(part),
-    clips: running ? worded(part.task, now.clips) : [],
+    clips: running && now ? worded(part.task, now.clips) : [],
     comingAddresses: coming ? coming.clips.map(({ address }) => address) : [],
     joined: await countListeners(db(), sitting.id),
     answered: position > 0 ? await countAnswersAt(db(), sitting.id, position) : 0,
@@ -115,7 +115,7 @@ export async function conduct(
     throw new UserError(409, 'This sitting is closed; nothing more can be played.');
   }
   const parts = await partsOf(db(), sitting.id);
-  const trials = parts[parts.length - 1].to;
+  const trials = parts[parts.length - 1]!.to;
   if (what === 'next' && from > trials) return;
   await transaction(async (tx) => {
     const { roomPosition, roomHeard } = await roomOf(tx, sitting.id);

@@ -7,6 +7,7 @@ import { decodeWav } from '@/core/wav/read';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { removeChain } from '@/steps/takes/service';
 import {
   analysisOrder,
@@ -155,7 +156,7 @@ describe('what a listener is told', () => {
     const { token } = await openTestSitting(engineer, bank.comparisonId);
     const [mine, theirs] = [await seated(token, 'Hanno'), await seated(token, 'Ines')];
     const now = await viewFor(token, mine);
-    const address = now.clips[0].address;
+    const address = now.clips[0]!.address;
     expect((await clipFor(token, mine, address)).order.levelLufs).toBeLessThan(0);
     await expect(clipFor(token, theirs, address)).rejects.toMatchObject({ status: 404 });
     await answer(token, mine, given(1), NOON);
@@ -163,7 +164,7 @@ describe('what a listener is told', () => {
     const later = await db().rows<{ address: string }>(
       'SELECT address FROM trial_clip WHERE position = 1 AND seat = 3',
     );
-    await expect(clipFor(token, mine, later[0].address)).rejects.toMatchObject({ status: 404 });
+    await expect(clipFor(token, mine, later[0]!.address)).rejects.toMatchObject({ status: 404 });
   });
 
   it('sounds equally loud on the very bytes, of equal length, never the same bytes twice', async () => {
@@ -221,11 +222,11 @@ describe('haste', () => {
     await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
     const csv = await answersCsv(engineer, bank.comparisonId, sittingId);
     const [head, first, , third] = Papa.parse<string[]>(csv.body).data;
-    const cell = (line: string[], name: string) => line[head.indexOf(name)];
-    expect(cell(first, 'answered_at')).toBe(at(3).toISOString());
-    expect(cell(first, 'first_fetched_at')).toBe(at(1).toISOString());
-    expect(cell(first, 'hasty')).toBe('yes');
-    expect(cell(third, 'unfetched')).toBe('yes');
+    const cell = (line: string[], name: string) => line[head!.indexOf(name)];
+    expect(cell(first!, 'answered_at')).toBe(at(3).toISOString());
+    expect(cell(first!, 'first_fetched_at')).toBe(at(1).toISOString());
+    expect(cell(first!, 'hasty')).toBe('yes');
+    expect(cell(third!, 'unfetched')).toBe('yes');
   });
 });
 
@@ -279,9 +280,10 @@ describe('seal and results', () => {
       }
     }
     const shown = JSON.stringify((await sittingsOf(engineer, comparisonId)).sittings);
-    const [{ sealed_key: key }] = await db().rows<{ sealed_key: string }>(
-      'SELECT sealed_key FROM sitting WHERE id = $1',
-      [sittingId],
+    const { sealed_key: key } = await one(
+      db().rows<{ sealed_key: string }>('SELECT sealed_key FROM sitting WHERE id = $1', [
+        sittingId,
+      ]),
     );
     const { nonce } = JSON.parse(key) as { nonce: string };
     expect(shown).not.toContain(nonce);
@@ -296,11 +298,11 @@ describe('seal and results', () => {
     expect(canonicalJson(JSON.parse(file.body) as never)).toBe(file.body);
 
     const order = await analysisOrder(sittingId);
-    expect(order?.parts[0].observations.length).toBe(9);
+    expect(order?.parts[0]?.observations.length).toBe(9);
     if (order) await keepAnalysis(sittingId, analyseSitting(order));
     const { result } = await resultsOf(engineer, comparisonId, sittingId);
     expect(result).toMatchObject({ sealHolds: true, listeners: 3, answers: 9 });
-    expect(result?.parts?.[0].findings.limits[0]).toContain('Clarinet, bridge');
+    expect(result?.parts?.[0]?.findings.limits[0]).toContain('Clarinet, bridge');
 
     // The exported answers are a results file that gives the same analysis again.
     const csv = await answersCsv(engineer, comparisonId, sittingId);
@@ -310,14 +312,14 @@ describe('seal and results', () => {
       (analysis?.pairs ?? [])
         .flatMap(({ a, b, aWins, bWins }) => [`${a} over ${b} ${aWins}`, `${b} over ${a} ${bWins}`])
         .sort();
-    expect(winsIn(again.pair)).toEqual(winsIn(result?.parts?.[0].analysis.results.pair));
+    expect(winsIn(again.pair)).toEqual(winsIn(result?.parts?.[0]?.analysis.results.pair));
     expect(winsIn(again.pair)).toHaveLength(6);
     expect(await analysisOrder(sittingId)).toBeNull();
   });
 
   it('a chain with clips stays', async () => {
     await expect(
-      removeChain(engineer, bank.comparisonId, bank.chainIds[1], NOON),
+      removeChain(engineer, bank.comparisonId, bank.chainIds[1]!, NOON),
     ).rejects.toMatchObject({
       status: 409,
     });

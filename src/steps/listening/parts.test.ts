@@ -33,7 +33,7 @@ const WORDS = ['bright', 'dark'];
 
 /** A sitting of every task, two trials each. */
 async function everyTask() {
-  const pair: [string, string] = [bank.chainIds[0], bank.chainIds[1]];
+  const pair: [string, string] = [bank.chainIds[0]!, bank.chainIds[1]!];
   const parts = TASK_IDS.map((task) => ({
     task,
     trials: 2,
@@ -264,8 +264,8 @@ it('a clip of the control that asks for loudness is one decibel louder, and no o
   }
   // Self, louder, a pair and its repeat: of eight copies one is louder by 1 dB.
   levels.sort((a, b) => a - b);
-  expect(levels[6] - levels[0]).toBeLessThan(0.05);
-  expect(levels[7] - levels[6]).toBeCloseTo(1, 1);
+  expect(levels[6]! - levels[0]!).toBeLessThan(0.05);
+  expect(levels[7]! - levels[6]!).toBeCloseTo(1, 1);
   const rows = await db().rows<{ kind: string; gains: number[] }>(
     `SELECT kind, array_agg(gain_db ORDER BY gain_db) AS gains
      FROM trial JOIN trial_clip USING (sitting_id, seat, position)

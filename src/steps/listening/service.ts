@@ -10,6 +10,7 @@ import { announce } from '@/platform/live';
 import { freshToken, hashOfToken } from '@/platform/secret-link';
 import type { CopyOrder } from '@/platform/send-copy';
 import { freshSeed } from '@/platform/system-random';
+import { one } from '@/platform/one';
 import { looksForgotten } from '@/steps/sitting/alias';
 import { countSeats } from '@/steps/sitting/store';
 import { type Answering, type Joining, type StageDone } from './schema';
@@ -131,7 +132,7 @@ export async function partViewOf(
   const learning = trial?.kind === 'learning';
   let learned: string[] = [];
   if (trial && TASKS[part.task].learns && !learning) {
-    const [first] = await trialsAt(db(), sittingId, seat, part.from, part.from);
+    const first = await one(trialsAt(db(), sittingId, seat, part.from, part.from));
     learned = first.clips.map(({ word }) => word);
   }
   return {
@@ -152,7 +153,7 @@ export async function partViewOf(
 }
 
 export const partAt = (parts: readonly HeardPart[], position: number) =>
-  parts.find(({ to }) => position <= to) ?? parts[parts.length - 1];
+  parts.find(({ to }) => position <= to) ?? parts[parts.length - 1]!;
 
 interface Standing {
   phase: ListenerView['phase'];
@@ -170,7 +171,7 @@ function standingAlone(
   answered: number,
 ): Standing {
   const stand = (phase: Standing['phase']) => ({ phase, position: answered + 1, behind: answered });
-  if (answered >= parts[parts.length - 1].to) return stand('finished');
+  if (answered >= parts[parts.length - 1]!.to) return stand('finished');
   if (sitting.state === 'closed') return stand('closed');
   // Another device sounds another way: the level is set on each.
   if (!levelSet) return stand('level');
@@ -207,7 +208,7 @@ export async function viewFor(
   const listener = device ? found.listener : null;
   const answered = device ? found.answered : 0;
   const parts = await partsOf(db(), sitting.id);
-  const trials = parts[parts.length - 1].to;
+  const trials = parts[parts.length - 1]!.to;
   const together = sitting.room === 'together';
   let standing: Standing;
   if (listener && device) {
@@ -243,9 +244,9 @@ export async function viewFor(
   if ((phase === 'part' || phase === 'trial') && listener) {
     const { seat } = listener;
     const [now, next] = await trialsAt(db(), sitting.id, seat, position, position + 1);
-    trial = now;
+    trial = now ?? null;
     // Before a part begins its first clips are only loaded; in a room none ever is.
-    if (phase === 'trial') clips = worded(part.task, now.clips);
+    if (phase === 'trial' && now) clips = worded(part.task, now.clips);
     const coming = phase === 'trial' ? next : now;
     comingAddresses = coming ? coming.clips.map(({ address }) => address) : [];
     if (together) {
@@ -507,7 +508,10 @@ export async function answer(
     const open =
       sitting.room === 'together'
         ? held.roomHeard
-        : device.levelSet && listener.stage === 'trials' && trial?.part <= listener.partsBegun;
+        : device.levelSet &&
+          listener.stage === 'trials' &&
+          trial &&
+          trial.part <= listener.partsBegun;
     if (given.position !== next || !trial || !open) {
       throw new UserError(409, 'This is not the trial to answer now; reload to see the right one.');
     }
@@ -549,7 +553,7 @@ export async function clipFor(
   const { sitting, listener, device, answered } = await present(db(), token, listenerToken);
   const settling = SETTLING.find((clip) => clip.address === address);
   if (settling) {
-    const [{ clipSetId }] = await partsOf(db(), sitting.id);
+    const { clipSetId } = await one(partsOf(db(), sitting.id));
     const audioId = await settlingClipAt(db(), clipSetId, settling.variant);
     if (audioId === null) throw notFound('clip');
     const seeds = { trial: freshSeed(), clip: freshSeed() };

@@ -5,6 +5,7 @@ import type { TrialKind } from '@/core/tasks/task';
 import type { Db, Tx } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
 import { hashOfToken } from '@/platform/secret-link';
+import { one } from '@/platform/one';
 import type { Witnessed } from '@/steps/sitting/seats';
 import { countSeats } from '@/steps/sitting/store';
 
@@ -145,11 +146,13 @@ export async function bindConductor(
   deviceHash: string,
   at: Date,
 ): Promise<string> {
-  const [row] = await db.rows<{ held: string }>(
-    `UPDATE conductor_link SET device_hash = coalesce(device_hash, $2),
+  const row = await one(
+    db.rows<{ held: string }>(
+      `UPDATE conductor_link SET device_hash = coalesce(device_hash, $2),
        first_played_at = coalesce(first_played_at, $3)
      WHERE token_hash = $1 RETURNING device_hash AS held`,
-    [hashOfToken(token), deviceHash, at],
+      [hashOfToken(token), deviceHash, at],
+    ),
   );
   return row.held;
 }
@@ -185,18 +188,22 @@ export async function findByCode(db: Db, code: string, after: Date): Promise<str
 }
 
 export async function roomOf(db: Db, sittingId: string): Promise<RoomState> {
-  const [row] = await db.rows<RoomState>(
-    `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting
+  const row = await one(
+    db.rows<RoomState>(
+      `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting
      WHERE id = $1`,
-    [sittingId],
+      [sittingId],
+    ),
   );
   return row;
 }
 
 export async function countAnswersAt(db: Db, sittingId: string, position: number): Promise<number> {
-  const [{ count }] = await db.rows<{ count: number }>(
-    'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1 AND position = $2',
-    [sittingId, position],
+  const { count } = await one(
+    db.rows<{ count: number }>(
+      'SELECT count(*)::int AS count FROM answer WHERE sitting_id = $1 AND position = $2',
+      [sittingId, position],
+    ),
   );
   return count;
 }
@@ -249,9 +256,8 @@ function readParts(db: Db, sittingId: string): Promise<HeardPart[]> {
 
 /** Holds the sitting as it is until the end of the transaction: joining goes one by one. */
 export async function holdForJoining(tx: Tx, id: string): Promise<RoomState['state']> {
-  const [{ state }] = await tx.rows<RoomState>(
-    'SELECT state FROM sitting WHERE id = $1 FOR UPDATE',
-    [id],
+  const { state } = await one(
+    tx.rows<RoomState>('SELECT state FROM sitting WHERE id = $1 FOR UPDATE', [id]),
   );
   return state;
 }
@@ -263,14 +269,15 @@ export async function holdForAnswer(
   listenerId: string,
   position: number,
 ): Promise<RoomState & { answered: number; keyThere: string | null }> {
-  const [row] = await tx.rows<RoomState & { answered: number; keyThere: string | null }>(
-    `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard",
+  return one(
+    tx.rows<RoomState & { answered: number; keyThere: string | null }>(
+      `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard",
        (SELECT count(*)::int FROM answer WHERE listener_id = $2) AS answered,
        (SELECT idempotency_key FROM answer WHERE listener_id = $2 AND position = $3) AS "keyThere"
      FROM sitting WHERE id = $1 FOR SHARE`,
-    [sittingId, listenerId, position],
+      [sittingId, listenerId, position],
+    ),
   );
-  return row;
 }
 
 /** The seat that somebody holds by their personal link. */
@@ -427,12 +434,14 @@ export async function witnessed(
   position: number,
   at: Date,
 ): Promise<Witnessed> {
-  const [row] = await db.rows<Witnessed>(
-    `SELECT extract(epoch FROM $5::timestamptz - greatest(max(first_fetched_at),
+  const row = await one(
+    db.rows<Witnessed>(
+      `SELECT extract(epoch FROM $5::timestamptz - greatest(max(first_fetched_at),
          (SELECT answered_at FROM answer WHERE listener_id = $1 AND position = $4 - 1)))::float8 AS "serverS",
        bool_or(first_fetched_at IS NULL) AS unfetched
      FROM trial_clip WHERE sitting_id = $2 AND seat = $3 AND position = $4`,
-    [place.listenerId, place.sittingId, place.seat, position, at],
+      [place.listenerId, place.sittingId, place.seat, position, at],
+    ),
   );
   return { ...row, serverS: row.serverS === null ? null : Math.max(0, row.serverS) };
 }

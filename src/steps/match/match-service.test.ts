@@ -11,6 +11,7 @@ import { audioSource } from '@/platform/audio-store';
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { addChain } from '@/steps/chains/service';
 import {
   addPassage,
@@ -94,7 +95,7 @@ describe('a match', () => {
   it('is the same whenever it is made, and nothing is made twice', async () => {
     const { comparisonId, chainIds } = await bankWithTakes(engineer);
     await markPassage(engineer, comparisonId, { fromS: 2, toS: 5 });
-    const order = { method: 'loudness', referenceChainId: chainIds[0] } as const;
+    const order = { method: 'loudness', referenceChainId: chainIds[0]! } as const;
     const setId = await ordered(comparisonId, order, NOON);
     const todo = await renderOrder(setId);
     if (!todo) throw new Error('nothing to do');
@@ -112,10 +113,10 @@ describe('a match', () => {
     const { clips, clipSet } = await matchOf(engineer, comparisonId);
     expect(clips.length).toBe(3);
     expect(clipSet?.facts?.worstResidualLu).toBeLessThan(0.05);
-    expect(clips[2].polarityInverted).toBe(true);
+    expect(clips[2]!.polarityInverted).toBe(true);
     // 2 cm further each: later by 0.02 m over the speed of sound.
-    expect(clips[1].delaySamples).toBeCloseTo((0.02 / (331.3 + 0.606 * 20)) * 16000, 0);
-    const { audioId } = await clipForEngineer(engineer, comparisonId, setId, chainIds[1]);
+    expect(clips[1]!.delaySamples).toBeCloseTo((0.02 / (331.3 + 0.606 * 20)) * 16000, 0);
+    const { audioId } = await clipForEngineer(engineer, comparisonId, setId, chainIds[1]!);
     const source = await audioSource(db(), audioId);
     const { header, channels } = await decodeWav(await source.read(0, source.byteLength));
     expect(header).toMatchObject({ frames: 48000, format: { encoding: 'float', bitDepth: 32 } });
@@ -137,7 +138,7 @@ describe('a match', () => {
       {
         passageId,
         method: 'loudness',
-        referenceChainId: chains[0],
+        referenceChainId: chains[0]!,
         offsets: {},
         contexts: [
           { kind: 'toned', settings: DEFAULT_TONE_MATCH },
@@ -158,7 +159,7 @@ describe('a match', () => {
 
   it('asks for a passage, two takes, a reference with a take, and one match at a time', async () => {
     const { id, chains } = await bankOf({ one: wav(noise) });
-    const order = { method: 'loudness', referenceChainId: chains[0] } as const;
+    const order = { method: 'loudness', referenceChainId: chains[0]! } as const;
     await expect(ordered(id, order, NOON)).rejects.toThrow('Mark the passage');
     await markPassage(engineer, id, { fromS: 0, toS: 2 });
     await expect(ordered(id, order, NOON)).rejects.toThrow('at least two chains');
@@ -174,7 +175,7 @@ describe('a match', () => {
   it('says what stands in its way, and leaves everything as it was', async () => {
     const short = await bankOf({ one: wav(noise), two: wav(noise.map((x) => x * 0.3)) });
     await markPassage(engineer, short.id, { fromS: 1, toS: 30 });
-    const late = { method: 'loudness', referenceChainId: short.chains[0] } as const;
+    const late = { method: 'loudness', referenceChainId: short.chains[0]! } as const;
     expect(await made(short.id, late, NOON)).toContain('The passage ends after one does');
     const view = await matchOf(engineer, short.id);
     expect(view.clipSet).toMatchObject({ state: 'failed', facts: null });
@@ -185,9 +186,9 @@ describe('a match', () => {
     const { id, chains } = await bankOf({ one: wav(noise), two: wav(noise.map((x) => x * 0.5)) });
     await markPassage(engineer, id, { fromS: 1, toS: 2 });
     const [, take] = (await matchOf(engineer, id)).takes;
-    await pickOne(engineer, id, take.id);
+    await pickOne(engineer, id, take!.id);
     const better = await deliverTake(id, 'two_2.wav', wav(noise.map((x) => x * 0.25)));
-    const order = { method: 'loudness', referenceChainId: chains[0] } as const;
+    const order = { method: 'loudness', referenceChainId: chains[0]! } as const;
     const setId = await ordered(id, order, NOON);
     const first = (await renderOrder(setId))?.takes.find(({ chainId }) => chainId === chains[1]);
     // While it waits another take is chosen, and laid by hand.
@@ -202,9 +203,9 @@ describe('a match', () => {
     await setAlignment(engineer, id, placed);
     const todo = await renderOrder(setId);
     expect(todo?.takes.find(({ chainId }) => chainId === chains[1])).toEqual(first);
-    expect(first?.takeId).toBe(take.id);
+    expect(first?.takeId).toBe(take!.id);
     // A page is not told all of it again with each set.
-    expect((await matchOf(engineer, id)).sets[0].recipe.takes).toBeUndefined();
+    expect((await matchOf(engineer, id)).sets[0]!.recipe.takes).toBeUndefined();
     const set = todo && (await rendered(todo));
     if (!set || 'refused' in set) throw new Error('not made');
     await keepRenderedSet(todo, set, NOON);
@@ -216,8 +217,8 @@ describe('a match', () => {
   it('says so when a take that it was ordered from is gone', async () => {
     const { id, chains } = await bankOf({ one: wav(noise), two: wav(noise.map((x) => x * 0.5)) });
     await markPassage(engineer, id, { fromS: 1, toS: 2 });
-    const setId = await ordered(id, { method: 'loudness', referenceChainId: chains[0] }, NOON);
-    const gone = (await renderOrder(setId))?.takes[1].takeId ?? '';
+    const setId = await ordered(id, { method: 'loudness', referenceChainId: chains[0]! }, NOON);
+    const gone = (await renderOrder(setId))?.takes[1]?.takeId ?? '';
     await removeTake(engineer, id, gone);
     expect(await renderOrder(setId)).toBeNull();
     expect((await matchOf(engineer, id)).clipSet).toMatchObject({
@@ -229,7 +230,7 @@ describe('a match', () => {
   it('that an older version pictured, or did not picture, is pictured again from its bytes', async () => {
     const { id, chains } = await bankOf({ one: wav(noise), two: wav(noise.map((x) => x * 0.3)) });
     await markPassage(engineer, id, { fromS: 1, toS: 3 });
-    await made(id, { method: 'loudness', referenceChainId: chains[1] }, NOON);
+    await made(id, { method: 'loudness', referenceChainId: chains[1]! }, NOON);
     const { clipSet, clips: before } = await matchOf(engineer, id);
     expect(before.every(({ pictures }) => pictures)).toBe(true);
     // One clip was never pictured, and the other one in an older way.
@@ -237,7 +238,7 @@ describe('a match', () => {
       `UPDATE clip SET pictures = CASE WHEN chain_id = $2 THEN NULL
          ELSE jsonb_set(pictures || '{"version": 0}', '{third,levelsDb,5}', '-99') END
        WHERE clip_set_id = $1`,
-      [clipSet?.id ?? '', chains[0]],
+      [clipSet?.id ?? '', chains[0]!],
     );
     const pictured: string[] = [];
     await measureAgain(async <T>(name: string, task: object) => {
@@ -253,20 +254,20 @@ describe('a match', () => {
     const other = resample(noise, 48000, 44100).map((x) => -0.4 * x);
     const { id, chains } = await bankOf({ one: wav(noise), two: wav(other, 44100) });
     await markPassage(engineer, id, { fromS: 0.5, toS: 2 });
-    await made(id, { method: 'loudness', referenceChainId: chains[0] }, NOON);
+    await made(id, { method: 'loudness', referenceChainId: chains[0]! }, NOON);
     const { clipSet, clips, takes } = await matchOf(engineer, id);
     expect(clipSet?.state).toBe('ready');
     expect(clipSet?.facts).toMatchObject({
       sampleRateHz: 48000,
       resampled: [{ chain: 'two', fromHz: 44100 }],
     });
-    expect(Math.abs(clips[1].delaySamples)).toBeLessThan(0.1);
-    expect(clips[1].polarityInverted).toBe(true);
-    expect(Math.abs(clips[1].residualLu)).toBeLessThan(0.05);
+    expect(Math.abs(clips[1]!.delaySamples)).toBeLessThan(0.1);
+    expect(clips[1]!.polarityInverted).toBe(true);
+    expect(Math.abs(clips[1]!.residualLu)).toBeLessThan(0.05);
     expect(takes.flatMap(({ checks }) => checks.map(({ check }) => check))).toContain('wrong rate');
     // Pictures: flat in every third that both rates hold; loudness misses what lay above 20 kHz.
     const bands =
-      clips[1].pictures?.third.against.filter(
+      clips[1]!.pictures?.third.against.filter(
         ({ centerHz }) => centerHz > 60 && centerHz < 15_000,
       ) ?? [];
     expect(bands.length).toBe(24);
@@ -280,16 +281,16 @@ describe('a match', () => {
     const stranger = xorshiftNoise(77, 0.2, 48000 * 4);
     const { id, chains } = await bankOf({ one: wav(noise), two: wav(stranger) });
     await markPassage(engineer, id, { fromS: 1, toS: 2 });
-    const order = { method: 'rms', referenceChainId: chains[0] } as const;
+    const order = { method: 'rms', referenceChainId: chains[0]! } as const;
     expect(await made(id, order, NOON)).toContain('do not look like the same performance');
     const { alignments, passage } = await matchOf(engineer, id);
-    const { takeId } = alignments[1];
+    const { takeId } = alignments[1]!;
     const placed = { passageId: passage.id, takeId, alignment: 'hand', delayMs: 12.5 } as const;
     await setAlignment(engineer, id, placed);
     expect(await made(id, order, LATER(1))).toBeNull();
     const { clips } = await matchOf(engineer, id);
-    expect(clips[1].delaySamples).toBeCloseTo(600, 6);
-    expect(clips[1].coherence).toBeNull();
+    expect(clips[1]!.delaySamples).toBeCloseTo(600, 6);
+    expect(clips[1]!.coherence).toBeNull();
   });
 
   it('finds a printed tone before the passage', async () => {
@@ -304,22 +305,22 @@ describe('a match', () => {
     };
     const { id, chains } = await bankOf({ one: withTone(0.2, 0.8), two: withTone(0.1, 0.8) });
     await markPassage(engineer, id, { fromS: 3, toS: 5 });
-    const order = { method: 'tone', referenceChainId: chains[0] } as const;
+    const order = { method: 'tone', referenceChainId: chains[0]! } as const;
     expect(await made(id, order, NOON)).toBeNull();
     const { clips } = await matchOf(engineer, id);
     // The tone of the second is 6.02 dB lower, the programme is not: it ends 6.02 dB louder.
-    expect(clips[1].gainDb - clips[0].gainDb).toBeCloseTo(6.02, 1);
-    expect(clips[1].afterLufs - clips[0].afterLufs).toBeCloseTo(6.02, 1);
+    expect(clips[1]!.gainDb - clips[0]!.gainDb).toBeCloseTo(6.02, 1);
+    expect(clips[1]!.afterLufs - clips[0]!.afterLufs).toBeCloseTo(6.02, 1);
   });
 });
 
 describe('contexts', () => {
   const hum = sine(120, 48000, 4, 0.02);
   const music = noise.map((x, n) => 0.5 * x * (0.6 + 0.4 * Math.sin(n / 7000)));
-  const dull = resample(music, 48000, 48000).map((x, n) => 0.4 * x + hum[n]);
+  const dull = resample(music, 48000, 48000).map((x, n) => 0.4 * x + hum[n]!);
 
   const clips = async (id: string, chains: string[], contexts: MatchOrder['contexts']) =>
-    made(id, { referenceChainId: chains[0], contexts }, LATER(contexts[0].kind.length));
+    made(id, { referenceChainId: chains[0]!, contexts }, LATER(contexts[0]!.kind.length));
 
   it('each is matched and verified on its own; raw, processed, tone-matched', async () => {
     const { id, chains } = await bankOf({ one: wav(music), two: wav(dull) });
@@ -341,14 +342,14 @@ describe('contexts', () => {
     const view = await matchOf(engineer, id, {
       clipSetId: sets.find(({ context }) => context === 'toned')?.id,
     });
-    const lowered = view.clips[1].details.toning?.find(({ centerHz }) => centerHz === 125);
+    const lowered = view.clips[1]!.details.toning?.find(({ centerHz }) => centerHz === 125);
     expect(lowered?.db).toBeLessThan(-3);
   });
 
   it('tailored needs settings of every chain, the mix a backing track that is long enough', async () => {
     const { id, chains } = await bankOf({ one: wav(music), two: wav(dull) });
     await markPassage(engineer, id, { fromS: 1, toS: 3 });
-    const tailored = { kind: 'tailored' as const, settings: { [chains[0]]: MILD_PROCESSING } };
+    const tailored = { kind: 'tailored' as const, settings: { [chains[0]!]: MILD_PROCESSING } };
     await expect(clips(id, chains, [tailored])).rejects.toThrow('two has no settings of its own');
     const mix = { kind: 'mix' as const, balanceDb: -3 };
     await expect(clips(id, chains, [mix])).rejects.toThrow('need a backing track');
@@ -356,7 +357,7 @@ describe('contexts', () => {
     expect(await clips(id, chains, [mix])).toContain('The backing track ends at 2.0 s');
     await removeTake(engineer, id, short);
     await deliverTake(id, 'backing long.wav', wav(xorshiftNoise(41, 0.1, 48000 * 4)));
-    expect(await made(id, { referenceChainId: chains[0], contexts: [mix] }, LATER(9))).toBeNull();
+    expect(await made(id, { referenceChainId: chains[0]!, contexts: [mix] }, LATER(9))).toBeNull();
   });
 
   it('passages lie beside each other, each with its own sets and placings', async () => {
@@ -368,7 +369,7 @@ describe('contexts', () => {
       addPassage(engineer, id, { name: 'x', sourceId: randomUUID() }),
     ).rejects.toMatchObject({ status: 404 });
     expect(await clips(id, chains, [{ kind: 'raw' }])).toBeNull();
-    const order = { referenceChainId: chains[0], passageId: second };
+    const order = { referenceChainId: chains[0]!, passageId: second };
     expect(await made(id, order, LATER(5))).toBeNull();
     const [one, two] = await Promise.all([
       matchOf(engineer, id),
@@ -377,7 +378,7 @@ describe('contexts', () => {
     expect(one.sets).toHaveLength(1);
     expect(two.clipSet?.facts?.frames).toBe(1.5 * 48000);
     await expect(removePassage(engineer, id, second)).rejects.toMatchObject({ status: 409 });
-    await expect(removePassage(engineer, id, one.passages[0].id)).rejects.toMatchObject({
+    await expect(removePassage(engineer, id, one.passages[0]!.id)).rejects.toMatchObject({
       status: 409,
     });
     const third = await addPassage(engineer, id, { name: 'coda', sourceId: null });
@@ -398,7 +399,7 @@ describe('contexts', () => {
       shape: {
         kind: 'blend',
         firstChainId: chains[0],
-        otherChainId: chains[1],
+        otherChainId: chains[1]!,
         otherDb: -6,
         timing: 'as recorded',
         polarity: 'corrected',
@@ -408,7 +409,7 @@ describe('contexts', () => {
     expect(await clips(id, chains, [{ kind: 'raw' }])).toBeNull();
     const view = await matchOf(engineer, id);
     expect(view.clips).toHaveLength(3);
-    const blend = view.clips[2].details.blend;
+    const blend = view.clips[2]!.details.blend;
     expect(blend?.delaySamples).toBeCloseTo(96, 1);
     expect(blend).toMatchObject({ polarityInverted: true, leftInverted: false });
     expect(blend?.leftSamples).toBeCloseTo(96, 1);
@@ -419,7 +420,7 @@ describe('blind pack', () => {
   it('holds coded clips that can be verified, and nothing that tells', async () => {
     const { comparisonId, chainIds } = await bankWithTakes(engineer);
     await markPassage(engineer, comparisonId, { fromS: 2, toS: 5 });
-    expect(await made(comparisonId, { referenceChainId: chainIds[0] }, NOON)).toBeNull();
+    expect(await made(comparisonId, { referenceChainId: chainIds[0]! }, NOON)).toBeNull();
     const { clipSet } = await matchOf(engineer, comparisonId);
     const setId = clipSet?.id ?? '';
     const question = 'Which suits better?';
@@ -434,14 +435,14 @@ describe('blind pack', () => {
       ),
     ).toBe(true);
     const files = unzipSync(zip);
-    const text = (name: string) => Buffer.from(files[name]).toString('utf8');
+    const text = (name: string) => Buffer.from(files[name]!).toString('utf8');
     const manifest = packManifest.parse(JSON.parse(text('manifest.json')));
     expect(manifest.clips).toHaveLength(3);
     const sizes = new Set<number>();
     for (const { file, sha256 } of manifest.clips) {
-      expect(createHash('sha256').update(files[file]).digest('hex')).toBe(sha256);
-      sizes.add(files[file].length);
-      const { header, channels } = await decodeWav(files[file]);
+      expect(createHash('sha256').update(files[file]!).digest('hex')).toBe(sha256);
+      sizes.add(files[file]!.length);
+      const { header, channels } = await decodeWav(files[file]!);
       const lufs = measure(channels, header.format).integratedLufs ?? 0;
       expect(Math.abs(lufs - manifest.level.target)).toBeLessThan(0.05);
     }
@@ -459,9 +460,9 @@ describe('blind pack', () => {
     expect(clips.map(({ chain }) => chain)).toEqual(CHAIN_NAMES);
     // The key says which file is which by what is in it, so no other file can be passed off as one.
     for (const { word, sha256 } of clips) {
-      expect(createHash('sha256').update(files[`${word}.wav`]).digest('hex')).toBe(sha256);
+      expect(createHash('sha256').update(files[`${word}.wav`]!).digest('hex')).toBe(sha256);
     }
-    expect((await packsOf(engineer, comparisonId))[0].openedAt).toEqual(LATER(3));
+    expect((await packsOf(engineer, comparisonId))[0]!.openedAt).toEqual(LATER(3));
     const stranger = await testEngineer('Somebody Else');
     await expect(packJob(stranger, comparisonId, packId)).rejects.toMatchObject({ status: 404 });
     await expect(openPackKey(stranger, comparisonId, packId, NOON)).rejects.toMatchObject({
@@ -478,8 +479,10 @@ it('a passage has a sensible length', () => {
 });
 
 it('the database itself refuses a clip that is not as loud as its set', async () => {
-  const [row] = await db().rows<Record<string, string | number | boolean>>(
-    'SELECT * FROM clip WHERE residual_lu < 0.05 LIMIT 1',
+  const row = await one(
+    db().rows<Record<string, string | number | boolean>>(
+      'SELECT * FROM clip WHERE residual_lu < 0.05 LIMIT 1',
+    ),
   );
   await expect(
     db().rows('UPDATE clip SET residual_lu = 0.06 WHERE clip_set_id = $1 AND chain_id = $2', [

@@ -57,7 +57,7 @@ export type PackKey = z.infer<typeof packKey>;
  */
 export function packWords(count: number, draw: (below: number) => number): string[] {
   const left = [...CODE_WORDS];
-  return Array.from({ length: count }, () => left.splice(draw(left.length), 1)[0]);
+  return Array.from({ length: count }, () => left.splice(draw(left.length), 1)[0]!);
 }
 
 /** The text that is hashed, and that the key file holds to the byte. */

@@ -87,7 +87,7 @@ export async function makePack(
   }
   const clips = await listClips(db(), clipSetId);
   const drawn = packWords(clips.length, (below) => randomInt(below));
-  const words = Object.fromEntries(clips.map(({ chainId }, i) => [chainId, drawn[i]]));
+  const words = Object.fromEntries(clips.map(({ chainId }, i) => [chainId, drawn[i]!]));
   const seeds = {
     trial: freshSeed(),
     clips: Object.fromEntries(clips.map(({ chainId }) => [chainId, freshSeed()])),
@@ -103,9 +103,9 @@ export async function makePack(
       document: 'zeitbank blind pack key 2',
       pack: id,
       clips: clips.map(({ chainId }) => ({
-        word: words[chainId],
+        word: words[chainId]!,
         chain: nameOf(chainId),
-        sha256: hashOf[words[chainId]],
+        sha256: hashOf[words[chainId]!]!,
       })),
       nonce: randomBytes(32).toString('hex'),
     });
@@ -133,8 +133,8 @@ async function packedClips(
   for (const { chainId } of await listClips(db(), clipSetId)) {
     const audioId = await clipMaster(db(), clipSetId, chainId);
     if (audioId === null) throw notFound('clip');
-    const own = { trial: seeds.trial, clip: seeds.clips[chainId] };
-    clips.push({ word: words[chainId], audioId, seeds: own });
+    const own = { trial: seeds.trial, clip: seeds.clips[chainId]! };
+    clips.push({ word: words[chainId]!, audioId, seeds: own });
   }
   return clips;
 }

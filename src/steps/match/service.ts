@@ -72,7 +72,7 @@ export async function matchOf(
 ): Promise<MatchView> {
   const comparison = await comparisonOf(engineer, comparisonId);
   const passages = await listPassages(db(), comparisonId);
-  const passage = passages.find(({ id }) => id === at.passageId) ?? passages[0];
+  const passage = passages.find(({ id }) => id === at.passageId) ?? passages[0]!;
   const all = await listClipSets(db(), comparisonId);
   // A page is told of the takes by themselves.
   const sets = all
@@ -275,7 +275,7 @@ export async function keepRenderedSet(
     if (set?.state !== 'waiting') return;
     const { result, sampleRateHz, resampled, channels, frames } = rendered;
     for (const [i, { master, ...clip }] of result.clips.entries()) {
-      const { chainId, takeId } = order.takes[i];
+      const { chainId, takeId } = order.takes[i]!;
       const masterAudioId = await putAudio(tx, master, at);
       await insertClip(tx, set, { ...clip, chainId, takeId, masterAudioId });
     }
@@ -311,7 +311,7 @@ export async function keepPictures(
 ): Promise<void> {
   await transaction(async (tx) => {
     for (const [i, { chainId }] of set.clips.entries()) {
-      await putPictures(tx, set.id, chainId, pictures[i]);
+      await putPictures(tx, set.id, chainId, pictures[i]!);
     }
     await announce(tx, set.comparisonId);
   });

@@ -1,5 +1,6 @@
 import type { ClipPictures } from '@/core/spectrum/pictures';
 import type { Db } from '@/platform/database';
+import { one } from '@/platform/one';
 import {
   type AlignmentChange,
   type Clip,
@@ -40,21 +41,23 @@ export async function insertClipSet(
   },
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO clip_set (comparison_id, method, reference_chain_id, passage_id, context, recipe,
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO clip_set (comparison_id, method, reference_chain_id, passage_id, context, recipe,
        passage_from_s, passage_to_s, created_at) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
      RETURNING id`,
-    [
-      comparisonId,
-      order.method,
-      order.referenceChainId,
-      order.passageId,
-      order.recipe.context.kind,
-      JSON.stringify(order.recipe),
-      order.fromS,
-      order.toS,
-      at,
-    ],
+      [
+        comparisonId,
+        order.method,
+        order.referenceChainId,
+        order.passageId,
+        order.recipe.context.kind,
+        JSON.stringify(order.recipe),
+        order.fromS,
+        order.toS,
+        at,
+      ],
+    ),
   );
   return id;
 }
@@ -235,10 +238,12 @@ export async function allThere(
   comparisonId: string,
   audioIds: readonly number[],
 ): Promise<boolean> {
-  const [{ there }] = await db.rows<{ there: boolean }>(
-    `SELECT NOT EXISTS (SELECT 1 FROM unnest($2::bigint[]) AS wanted (id)
+  const { there } = await one(
+    db.rows<{ there: boolean }>(
+      `SELECT NOT EXISTS (SELECT 1 FROM unnest($2::bigint[]) AS wanted (id)
        WHERE NOT EXISTS (SELECT 1 FROM take WHERE comparison_id = $1 AND audio_id = wanted.id)) AS there`,
-    [comparisonId, audioIds],
+      [comparisonId, audioIds],
+    ),
   );
   return there;
 }

@@ -84,7 +84,7 @@ it('finds a text as it is written, in any case, and nobody else’s', async () =
 it('says the same next step as the comparison’s own page', async () => {
   const engineer = await testEngineer('Standing');
   const id = await start(engineer.studioId, 'Two chains', 0);
-  const line = async () => (await comparisonList(engineer, asked({}))).lines[0];
+  const line = async () => (await comparisonList(engineer, asked({}))).lines[0]!;
   const same = async () => {
     const { next } = await overviewOf(engineer, id);
     expect((await line()).next).toBe(next.text);

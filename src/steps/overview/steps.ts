@@ -60,6 +60,6 @@ export function nextStep(known: Known): Overview['next'] {
     const { todo } = step.look(known);
     if (todo !== null) return { step: step.id, text: todo };
   }
-  const { id } = STEPS[STEPS.length - 1];
+  const { id } = STEPS[STEPS.length - 1]!;
   return { step: id, text: '' };
 }

@@ -49,7 +49,7 @@ it('is searched in names and words, letters alike, signs as they are', async () 
 it('counts what each gave, and sorts by who listened last', async () => {
   const { comparisonId } = await bankWithClips(engineer);
   const { sittingId } = await openTestSitting(engineer, comparisonId);
-  const [{ id }] = (await asked({ q: 'ear 41' })).people;
+  const { id } = (await asked({ q: 'ear 41' })).people[0]!;
   await db().rows(
     `INSERT INTO listener (sitting_id, seat, alias, alias_key, consented_at, panelist_id)
      VALUES ($1, 1, 'x', 'x', $2, $3)`,

@@ -1,5 +1,6 @@
 import type { Db } from '@/platform/database';
 import { LIST_PAGE } from '@/platform/list-query';
+import { one } from '@/platform/one';
 import type { Panelist, PanelistDraft, PanelList, PanelQuery } from './schema';
 
 /** How the panel can be sorted; equal ones by id, so that none is passed over from page to page. */
@@ -39,20 +40,23 @@ export async function countPanel(
   ownerId: string,
   q: string,
 ): Promise<Pick<PanelList, 'found' | 'all' | 'minutes'>> {
-  const [row] = await db.rows<Pick<PanelList, 'found' | 'all' | 'minutes'>>(
-    `SELECT (SELECT count(*)::int ${FOUND}) AS found,
+  const row = await one(
+    db.rows<Pick<PanelList, 'found' | 'all' | 'minutes'>>(
+      `SELECT (SELECT count(*)::int ${FOUND}) AS found,
        (SELECT count(*)::int FROM panelist WHERE owner_id = $1) AS all,
        (SELECT coalesce(sum(given.seconds), 0) / 60 FROM panelist
           JOIN panel_seat ON panel_seat.panelist_id = panelist.id ${GIVEN} WHERE owner_id = $1) AS minutes`,
-    [ownerId, q],
+      [ownerId, q],
+    ),
   );
   return row;
 }
 
 export async function panelSize(db: Db, ownerId: string): Promise<number> {
-  const [{ size }] = await db.rows<{ size: number }>(
-    'SELECT count(*)::int AS size FROM panelist WHERE owner_id = $1',
-    [ownerId],
+  const { size } = await one(
+    db.rows<{ size: number }>('SELECT count(*)::int AS size FROM panelist WHERE owner_id = $1', [
+      ownerId,
+    ]),
   );
   return size;
 }
@@ -77,10 +81,12 @@ export async function insertPanelist(
   { alias, experience, hearing, playback }: PanelistDraft,
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO panelist (owner_id, alias, experience, hearing, playback, created_at)
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO panelist (owner_id, alias, experience, hearing, playback, created_at)
      VALUES ($1, $2, $3, $4, $5, $6) RETURNING id`,
-    [ownerId, alias, experience, hearing, playback, at],
+      [ownerId, alias, experience, hearing, playback, at],
+    ),
   );
   return id;
 }

@@ -65,7 +65,7 @@ async function analysed(sittingId: string): Promise<void> {
 }
 
 it('reads a unanimous panel: the winner of each pair is the chain they liked', async () => {
-  const liking = [bank.chainIds[2], bank.chainIds[0], bank.chainIds[1]];
+  const liking = [bank.chainIds[2]!, bank.chainIds[0]!, bank.chainIds[1]!];
   const aliases = [
     'Ada',
     'Ben',
@@ -108,7 +108,7 @@ it('reads a unanimous panel: the winner of each pair is the chain they liked', a
   const json = JSON.parse((await analysisJson(engineer, bank.comparisonId, sittingId)).body) as {
     parts: { warnings: { code: string }[] }[];
   };
-  expect(json.parts[0].warnings.map(({ code }) => code)).toContain('separation');
+  expect(json.parts[0]!.warnings.map(({ code }) => code)).toContain('separation');
 });
 
 it('exports names that a spreadsheet would run as a formula with an apostrophe', async () => {
@@ -178,7 +178,7 @@ it('reads anew, once, what an older version of the program made', async () => {
   }
   await analysed(sittingId);
   const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
-  expect(result?.parts?.[0].findings.headline).toContain('One listener');
+  expect(result?.parts?.[0]?.findings.headline).toContain('One listener');
   expect(result?.sealedReading).toBeNull();
 });
 

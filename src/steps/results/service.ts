@@ -145,7 +145,7 @@ function observationsOf(
       .map((said) => ({ answer, observation: { ...where, ...said } }));
   });
   const numbered = withReplicates(heard.map(({ observation }) => observation));
-  return heard.map(({ answer }, i) => ({ answer, observation: numbered[i] }));
+  return heard.map(({ answer }, i) => ({ answer, observation: numbered[i]! }));
 }
 
 /** A listener's part: what is learned by heart is learned once in each. */
@@ -198,7 +198,7 @@ async function closedSitting(
 function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   const half = Math.floor(sorted.length / 2);
-  return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2;
+  return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
 }
 
 /** Results of a closed sitting: the one asked for, else the one closed last. */
@@ -257,9 +257,9 @@ export async function resultsOf(
       parts: analysis
         ? analysis.parts.map((part, i) =>
             partResult(
-              heard[i],
+              heard[i]!,
               named(part, everyName),
-              answers.filter((answer) => answer.part === heard[i].number),
+              answers.filter((answer) => answer.part === heard[i]!.number),
             ),
           )
         : null,
@@ -269,7 +269,7 @@ export async function resultsOf(
         medianS: median(own.map(({ durationS }) => durationS)),
         hasty: own.filter(({ hasty }) => hasty).length,
         unfetched: own.filter(({ unfetched }) => unfetched).length,
-        ...seatFacts(own[0].seat, listeners),
+        ...seatFacts(own[0]!.seat, listeners),
       })),
       namedListening: (await listNamedListening(db(), [sitting.id])).get(sitting.id) ?? [],
       clips: (await listSealedClips(db(), sitting.id)).map(({ part, chainId, sha256 }) => ({
@@ -402,7 +402,7 @@ export async function answersCsv(
       ...(sitting.simulated ? ['simulated'] : []),
     ],
     of: (i: number) => {
-      const { answer } = observed[i];
+      const { answer } = observed[i]!;
       return [
         answer.clips.map(({ word }) => word).join(' '),
         answer.heardS.map((heard) => heard.toFixed(1)).join(' '),
@@ -427,7 +427,7 @@ export async function answersCsv(
 /** When the first clip of an answer's trial was sent; empty where none was. */
 function firstFetch({ clips }: AnswerRow): string {
   const times = clips.flatMap(({ firstFetchedAt }) => (firstFetchedAt ? [firstFetchedAt] : []));
-  return times.length === 0 ? '' : new Date(times.sort()[0]).toISOString();
+  return times.length === 0 ? '' : new Date(times.sort()[0]!).toISOString();
 }
 
 function jsonFile(name: string, content: unknown): Download {

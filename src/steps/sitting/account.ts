@@ -25,17 +25,17 @@ export function accountOf(
   clips: readonly ClipFacts[],
 ): SittingAccount {
   const seconds = plan.parts.map((part, i) => {
-    const { chains, clipSeconds } = clips[i];
+    const { chains, clipSeconds } = clips[i]!;
     const shown = clipsShown(part, part.pair ? 2 : chains);
     return trialsOfPart(part) * TASKS[part.task].seconds(clipSeconds, shown);
   });
   const parts = plan.parts.map((part, i): PartAccount => ({
     trials: trialsOfPart(part),
-    minutesEach: (seconds[i] + PART_S) / 60,
+    minutesEach: (seconds[i]! + PART_S) / 60,
     buys: TASKS[part.task].buys({
       ...part,
       seats: plan.seats,
-      among: part.pair ? 2 : clips[i].chains,
+      among: part.pair ? 2 : clips[i]!.chains,
     }),
   }));
   const minutesEach = listenerMinutes(seconds);

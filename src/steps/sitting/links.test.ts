@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { roomsOf } from '@/steps/listening/conductor';
 import { addDevice, answer, finishStage, join, viewFor } from '@/steps/listening/service';
 import { panelQuery } from '@/steps/panel/schema';
@@ -56,12 +57,12 @@ async function invited(alias: string) {
   const { sittingId, token } = await openTestSitting(engineer, comparisonId);
   const panelistId = await addPanelist(engineer, person(alias), NOON);
   const ids = [panelistId, panelistId];
-  const [made] = await addLinks(engineer, comparisonId, sittingId, ids, NOON);
+  const made = await one(addLinks(engineer, comparisonId, sittingId, ids, NOON));
   const links = async () => {
     const { sittings } = await sittingsOf(engineer, comparisonId);
     return sittings.find(({ id }) => id === sittingId)?.links ?? [];
   };
-  const [known] = await links();
+  const known = await one(links());
   const link = { id: known.id, token: made.token, panelistId };
   return { comparisonId, sittingId, token, panelistId, link, links };
 }
@@ -141,7 +142,7 @@ describe('a link of one’s own', () => {
     await expect(addLinks(engineer, comparisonId, sittingId, ids, NOON)).rejects.toThrow(
       'No link was made',
     );
-    const [hedda] = await addLinks(engineer, comparisonId, sittingId, ids.slice(0, 1), NOON);
+    const hedda = await one(addLinks(engineer, comparisonId, sittingId, ids.slice(0, 1), NOON));
     await join(token, joining('First'), HERE, NOON);
     expect(await viewFor(token, undefined)).toMatchObject({ phase: 'full' });
     await expect(join(token, joining('Second'), HERE, NOON)).rejects.toThrow('All seats');
@@ -341,6 +342,6 @@ it('shows a conductor the rooms of the studio that are open, and nothing of what
   await openTestSitting(engineer, bank.comparisonId);
   const rooms = await roomsOf(conductor);
   expect(rooms.length).toBe(before + 1);
-  expect(Object.keys(rooms[0]).sort()).toEqual(['joined', 'seats', 'sittingId', 'title']);
+  expect(Object.keys(rooms[0]!).sort()).toEqual(['joined', 'seats', 'sittingId', 'title']);
   expect(await roomsOf(await testEngineer('Elsewhere'))).toEqual([]);
 });

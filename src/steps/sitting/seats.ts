@@ -1,4 +1,5 @@
 import type { Db } from '@/platform/database';
+import { one } from '@/platform/one';
 import { aliasKey } from './alias';
 
 /** What the bank itself saw of a trial before its answer. */
@@ -109,21 +110,23 @@ export async function insertListener(
   },
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO listener (sitting_id, seat, alias, alias_key, playback, simulated, panelist_id,
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO listener (sitting_id, seat, alias, alias_key, playback, simulated, panelist_id,
        same_as_seat, consented_at)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id`,
-    [
-      listener.sittingId,
-      listener.seat,
-      listener.alias,
-      aliasKey(listener.alias),
-      listener.playback,
-      listener.simulated,
-      listener.panelistId ?? null,
-      listener.sameAsSeat ?? null,
-      at,
-    ],
+      [
+        listener.sittingId,
+        listener.seat,
+        listener.alias,
+        aliasKey(listener.alias),
+        listener.playback,
+        listener.simulated,
+        listener.panelistId ?? null,
+        listener.sameAsSeat ?? null,
+        at,
+      ],
+    ),
   );
   return id;
 }

@@ -141,7 +141,10 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       referenceChainId,
       stereo: facts.channels > 1,
       closest: closest && {
-        pair: [chainNames[closest.pair[0]].id, chainNames[closest.pair[1]].id] as [string, string],
+        pair: [chainNames[closest.pair[0]]!.id, chainNames[closest.pair[1]]!.id] as [
+          string,
+          string,
+        ],
         distanceDb: closest.distanceDb,
       },
     };
@@ -247,7 +250,7 @@ async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
 /** Refuses parts that cannot be asked over their clips. */
 function refuseImpossible(parts: readonly PartDraft[], chains: readonly KeyChain[][]): void {
   parts.forEach(({ pair, adaptive }, i) => {
-    const ids = chains[i].map(({ id }) => id);
+    const ids = chains[i]!.map(({ id }) => id);
     const say = (sentence: string) => {
       throw new UserError(422, parts.length > 1 ? `Part ${i + 1}: ${sentence}` : sentence);
     };
@@ -368,22 +371,22 @@ function drawTrials(
     () => [],
   );
   sitting.parts.forEach((part, i) => {
-    const ids = chainsOfPart[i].map(({ id }) => id);
+    const ids = chainsOfPart[i]!.map(({ id }) => id);
     const [a, b] = part.pair ?? [];
     const orders = TASKS[part.task].orders({
       chains: ids.length,
       seats: sitting.seats,
       trialsPerSeat: part.trials,
       pair: a && b ? [ids.indexOf(a), ids.indexOf(b)] : null,
-      reference: Math.max(0, ids.indexOf(references[i])),
+      reference: Math.max(0, ids.indexOf(references[i]!)),
       controls: part.controls,
       random,
     });
     const inSitting = ids.map((id) => chains.findIndex((chain) => chain.id === id));
     orders.forEach((trials, seat) => {
       for (const { kind, right, slots } of trials) {
-        const placed = slots.map(({ chain, gainDb }) => ({ chain: inSitting[chain], gainDb }));
-        seats[seat].push({ part: i + 1, kind, right, slots: placed });
+        const placed = slots.map(({ chain, gainDb }) => ({ chain: inSitting[chain]!, gainDb }));
+        seats[seat]!.push({ part: i + 1, kind, right, slots: placed });
       }
     });
   });
@@ -393,7 +396,7 @@ function drawTrials(
 /** In a room all seats hear what the first one hears. */
 function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): TrialRow[] {
   return Array.from({ length: seats }, (_, seat) => seat).flatMap((seat) =>
-    (key.seats[seat] ?? key.seats[0]).map(({ part, kind, right, slots }, position) => ({
+    (key.seats[seat] ?? key.seats[0]!).map(({ part, kind, right, slots }, position) => ({
       seat: seat + 1,
       position: position + 1,
       part,
@@ -401,8 +404,8 @@ function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): 
       rightSlot: right,
       seed: freshSeed(),
       slots: slots.map(([chain, gainDb, word]) => ({
-        clipSetId: parts[part - 1].clipSetId,
-        chainId: key.chains[chain].id,
+        clipSetId: parts[part - 1]!.clipSetId,
+        chainId: key.chains[chain]!.id,
         gainDb,
         word,
         address: randomBytes(15).toString('base64url'),
@@ -439,7 +442,7 @@ async function sealAndOpen(
     drawn.map((trials) =>
       trials.map(({ part, slots }) => ({
         slots,
-        freshWords: needsFreshWords(TASKS[parts[part - 1].task], parts[part - 1].controls),
+        freshWords: needsFreshWords(TASKS[parts[part - 1]!.task], parts[part - 1]!.controls),
       })),
     ),
     chains.length,
@@ -465,7 +468,7 @@ async function sealAndOpen(
         part,
         kind,
         right,
-        slots: slots.map(({ chain, gainDb }, slot) => [chain, gainDb, words[seat][trial][slot]]),
+        slots: slots.map(({ chain, gainDb }, slot) => [chain, gainDb, words[seat]![trial]![slot]!]),
       })),
     ),
     ...(seeds.length > 0 && { adaptiveSeeds: Object.fromEntries(seeds) }),

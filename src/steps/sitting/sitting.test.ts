@@ -7,6 +7,7 @@ import { PROGRAM } from '@/core/version';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { addChain } from '@/steps/chains/service';
 import { createComparison } from '@/steps/comparisons/service';
 import { answer, finishStage, join, viewFor } from '@/steps/listening/service';
@@ -107,7 +108,7 @@ describe('planning', () => {
 
   it('names chains of its own clips only', async () => {
     const stranger = '00000000-0000-4000-8000-000000000000';
-    const pair: [string, string] = [bank.chainIds[0], stranger];
+    const pair: [string, string] = [bank.chainIds[0]!, stranger];
     const plan = await testPlan(bank.comparisonId, {}, { task: 'memory', pair });
     await expect(planSitting(engineer, bank.comparisonId, plan, NOON)).rejects.toThrow(
       'not among its clips',
@@ -129,14 +130,14 @@ describe('the account of minutes', () => {
     const account = accountOf({ seats: 12, parts: [pairs(15)] }, clips);
     expect(account.minutesEach).toBeCloseTo(2.5 + 20 / 60 + (15 * 38) / 60, 9);
     expect(account.minutesInAll).toBeCloseTo(12 * account.minutesEach, 9);
-    expect(account.parts[0].buys).toContain('About 12 judgements for each of 15 pairs');
+    expect(account.parts[0]!.buys).toContain('About 12 judgements for each of 15 pairs');
     const lines = accountOf({ seats: 12, parts: [pairs(15), { ...pairs(1), task: 'line' }] }, [
       ...clips,
       ...clips,
     ]);
     // One line of six clips: 6 · 16 s and 6 s more; and the pause of a quarter of an hour is not reached.
-    expect(lines.parts[1].minutesEach).toBeCloseTo((20 + 6 * 16 + 6) / 60, 9);
-    expect(lines.minutesEach - account.minutesEach).toBeCloseTo(lines.parts[1].minutesEach, 9);
+    expect(lines.parts[1]!.minutesEach).toBeCloseTo((20 + 6 * 16 + 6) / 60, 9);
+    expect(lines.minutesEach - account.minutesEach).toBeCloseTo(lines.parts[1]!.minutesEach, 9);
   });
 
   it('counts controls and learning as trials', () => {
@@ -149,9 +150,9 @@ describe('the account of minutes', () => {
 
   it('says that one listener proves nothing', () => {
     const one = accountOf({ seats: 1, parts: [pairs(1)] }, [{ chains: 2, clipSeconds: 10 }]);
-    expect(one.parts[0].buys).toContain('even if all agreed');
+    expect(one.parts[0]!.buys).toContain('even if all agreed');
     const many = accountOf({ seats: 60, parts: [pairs(1)] }, [{ chains: 2, clipSeconds: 10 }]);
-    expect(many.parts[0].buys).toContain('70 : 30');
+    expect(many.parts[0]!.buys).toContain('70 : 30');
   });
 });
 
@@ -166,7 +167,7 @@ describe('opening', () => {
     const trials = await trialsOf(sittingId);
     expect(trials.length).toBe(36);
     const firsts = new Map<string, number>();
-    for (const { chains } of trials) firsts.set(chains[0], (firsts.get(chains[0]) ?? 0) + 1);
+    for (const { chains } of trials) firsts.set(chains[0]!, (firsts.get(chains[0]!) ?? 0) + 1);
     expect([...firsts.values()]).toEqual([12, 12, 12]);
     const pairsOf = (seat: number, mirrored: boolean) =>
       trials
@@ -185,14 +186,14 @@ describe('opening', () => {
     const words = new Map<string, Set<string>>();
     for (const trial of await trialsOf(sittingId)) {
       trial.chains.forEach((chain, i) =>
-        words.set(chain, (words.get(chain) ?? new Set()).add(trial.words[i])),
+        words.set(chain, (words.get(chain) ?? new Set()).add(trial.words[i]!)),
       );
     }
     expect([...words.values()].map(({ size }) => size)).toEqual([1, 1, 1]);
   });
 
   it('draws every task, part after part, the same number of trials for every seat', async () => {
-    const [a, b] = bank.chainIds;
+    const [a, b] = bank.chainIds as [string, string];
     const pair: [string, string] = [a, b];
     const parts = TASK_IDS.map((task) => ({
       task,
@@ -214,9 +215,10 @@ describe('opening', () => {
     expect(rows.map(({ count }) => count)).toEqual(
       parts.map((part) => 3 * trialsOfPart({ ...part, pair: null })),
     );
-    const [{ sealed_key: text }] = await db().rows<{ sealed_key: string }>(
-      'SELECT sealed_key FROM sitting WHERE id = $1',
-      [sittingId],
+    const { sealed_key: text } = await one(
+      db().rows<{ sealed_key: string }>('SELECT sealed_key FROM sitting WHERE id = $1', [
+        sittingId,
+      ]),
     );
     expect(await sha256Hex(text)).toBe(seal);
     expect(anySealedKey.parse(JSON.parse(text)).chains.length).toBe(3);
@@ -239,9 +241,10 @@ describe('opening', () => {
       'not opened yet',
     );
     await discardDraft(engineer, comparisonId, other);
-    const [{ sealed_key: key }] = await db().rows<{ sealed_key: string }>(
-      'SELECT sealed_key FROM sitting WHERE id = $1',
-      [sittingId],
+    const { sealed_key: key } = await one(
+      db().rows<{ sealed_key: string }>('SELECT sealed_key FROM sitting WHERE id = $1', [
+        sittingId,
+      ]),
     );
     expect(await sha256Hex(key)).toBe(seal);
   });
@@ -290,7 +293,7 @@ describe('opening', () => {
       sameRunning: 0,
     });
     expect(JSON.stringify(sitting?.balances)).not.toContain(chainIds[0]);
-    const [{ closest }] = sets;
+    const { closest } = sets[0]!;
     expect(closest?.distanceDb).toBeGreaterThanOrEqual(0);
     expect(closest?.pair.every((id) => chainIds.includes(id))).toBe(true);
   });
@@ -372,9 +375,8 @@ describe('closing', () => {
     const refused = await closedAfter(statement, sittingId);
     expect(refused).toMatchObject({ status: 409 });
     expect(String(refused)).toContain(difference);
-    const [{ state }] = await db().rows<{ state: string }>(
-      'SELECT state FROM sitting WHERE id = $1',
-      [sittingId],
+    const { state } = await one(
+      db().rows<{ state: string }>('SELECT state FROM sitting WHERE id = $1', [sittingId]),
     );
     expect(state).toBe('open');
     // Openly, with a reason, it can be closed so; that stands in every report.
@@ -406,7 +408,7 @@ describe('closing', () => {
       await finishStage(token, seat, { stage: 'level' });
       await finishStage(token, seat, { stage: 'practice' });
       for (let position = 1; position <= 5; position++) {
-        const choice = (['first', 'tie', 'second'] as const)[position % 3];
+        const choice = (['first', 'tie', 'second'] as const)[position % 3]!;
         const given = { position, answer: { choice }, key: randomUUID() };
         await answer(token, seat, { ...given, heardS: [3, 3], switches: 1, durationS: 9 }, NOON);
       }
@@ -426,9 +428,10 @@ describe('closing', () => {
 
   it('seals what is analysed and by what: task, order, clips, plan, versions', async () => {
     const { sittingId } = await openTestSitting(engineer, ids());
-    const [{ key }] = await db().rows<{ key: string }>(
-      'SELECT sealed_key AS key FROM sitting WHERE id = $1',
-      [sittingId],
+    const { key } = await one(
+      db().rows<{ key: string }>('SELECT sealed_key AS key FROM sitting WHERE id = $1', [
+        sittingId,
+      ]),
     );
     const sealed = sealedKey.parse(JSON.parse(key));
     expect(sealed).toMatchObject({
@@ -442,7 +445,7 @@ describe('closing', () => {
       'SELECT sha256 FROM clip JOIN audio ON audio.id = master_audio_id WHERE clip_set_id = $1',
       [bank.clipSetId],
     );
-    expect(Object.values(sealed.clips[0]).sort()).toEqual(
+    expect(Object.values(sealed.clips[0]!).sort()).toEqual(
       masters.map(({ sha256 }) => sha256).sort(),
     );
   });
@@ -451,9 +454,10 @@ describe('closing', () => {
 describe('listening by name', () => {
   it('to what an open sitting asks about is refused; who insists is written down for every report', async () => {
     const { comparisonId, clipSetId } = await bankWithClips(engineer);
-    const [{ id: takeId }] = await db().rows<{ id: string }>(
-      'SELECT id FROM take WHERE comparison_id = $1 LIMIT 1',
-      [comparisonId],
+    const { id: takeId } = await one(
+      db().rows<{ id: string }>('SELECT id FROM take WHERE comparison_id = $1 LIMIT 1', [
+        comparisonId,
+      ]),
     );
     const hear = (insists: boolean, at = NOON) =>
       Promise.all([
@@ -481,10 +485,12 @@ describe('listening by name', () => {
 describe('the database', () => {
   it('refuses an answer to a trial of another seat, and a second one to the same', async () => {
     const { sittingId } = await openTestSitting(engineer, bank.comparisonId);
-    const [{ id }] = await db().rows<{ id: string }>(
-      `INSERT INTO listener (sitting_id, seat, alias, alias_key, consented_at)
+    const { id } = await one(
+      db().rows<{ id: string }>(
+        `INSERT INTO listener (sitting_id, seat, alias, alias_key, consented_at)
        VALUES ($1, 1, 'Nils', 'nils', $2) RETURNING id`,
-      [sittingId, NOON],
+        [sittingId, NOON],
+      ),
     );
     const insert = (seat: number, position: number) =>
       db().rows(
@@ -530,6 +536,6 @@ describe('the overview', () => {
     ]);
     const matched = await overviewOf(engineer, bank.comparisonId);
     expect(matched.steps[2]).toMatchObject({ id: 'takes', word: '3 of 3', settled: true });
-    expect(matched.steps[3].word).toMatch(/^±0\.0\d LU$/);
+    expect(matched.steps[3]!.word).toMatch(/^±0\.0\d LU$/);
   });
 });

@@ -3,6 +3,7 @@ import type { SecretSeed } from '@/core/signal/random';
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db, Tx } from '@/platform/database';
 import { grouped } from '@/platform/grouped';
+import { one } from '@/platform/one';
 import type { ClipFacts } from './account';
 import { forgottenAlias } from './alias';
 import type {
@@ -57,23 +58,25 @@ export async function insertSitting(
   simulated: boolean,
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
        simulated, rehearsal, created_at, invited_only)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
-    [
-      ids.comparisonId,
-      ids.token,
-      draft.title,
-      draft.seats,
-      draft.codeMode,
-      draft.resetSound,
-      draft.room,
-      simulated,
-      ids.rehearsal,
-      at,
-      draft.invitedOnly,
-    ],
+      [
+        ids.comparisonId,
+        ids.token,
+        draft.title,
+        draft.seats,
+        draft.codeMode,
+        draft.resetSound,
+        draft.room,
+        simulated,
+        ids.rehearsal,
+        at,
+        draft.invitedOnly,
+      ],
+    ),
   );
   return id;
 }
@@ -385,8 +388,9 @@ export interface Seats {
 }
 
 export async function countSeats(db: Db, sittingId: string): Promise<Seats> {
-  const [row] = await db.rows<Seats>(
-    `SELECT (SELECT count(*)::int FROM listener WHERE sitting_id = $1) AS taken,
+  const row = await one(
+    db.rows<Seats>(
+      `SELECT (SELECT count(*)::int FROM listener WHERE sitting_id = $1) AS taken,
        (SELECT count(*)::int FROM listener_link AS link
         WHERE sitting_id = $1 AND withdrawn_at IS NULL AND NOT forgotten AND NOT EXISTS
           (SELECT 1 FROM listener WHERE listener.sitting_id = $1
@@ -394,7 +398,8 @@ export async function countSeats(db: Db, sittingId: string): Promise<Seats> {
        (SELECT min(n)::int FROM generate_series(1,
           (SELECT coalesce(max(seat), 0) + 1 FROM listener WHERE sitting_id = $1)) AS n
         WHERE NOT EXISTS (SELECT 1 FROM listener WHERE sitting_id = $1 AND seat = n)) AS next`,
-    [sittingId],
+      [sittingId],
+    ),
   );
   return row;
 }
@@ -521,9 +526,8 @@ export interface LaidOutTrial {
 }
 
 export async function laidOut(db: Db, sittingId: string): Promise<LaidOut> {
-  const [{ key }] = await db.rows<{ key: string }>(
-    'SELECT sealed_key AS key FROM sitting WHERE id = $1',
-    [sittingId],
+  const { key } = await one(
+    db.rows<{ key: string }>('SELECT sealed_key AS key FROM sitting WHERE id = $1', [sittingId]),
   );
   const trials = await db.rows<LaidOutTrial>(
     `SELECT seat, position, part, kind, right_slot AS "right", clips, answer.answer->>'choice' AS choice,

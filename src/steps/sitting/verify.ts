@@ -21,11 +21,11 @@ const laid = ({ part, kind, right, clips }: LaidOutTrial): Trial => ({
 
 /** A seat's trials as the key fixed them; in a room one order is everybody's. */
 function sealedTrials(key: SealedKey, seat: number): Trial[] {
-  return (key.seats[seat - 1] ?? key.seats[0]).map(({ part, kind, right, slots }) => ({
+  return (key.seats[seat - 1] ?? key.seats[0]!).map(({ part, kind, right, slots }) => ({
     part,
     kind,
     right,
-    slots: slots.map(([chain, gainDb, word]): Slot => [key.chains[chain].id, gainDb, word]),
+    slots: slots.map(([chain, gainDb, word]): Slot => [key.chains[chain]!.id, gainDb, word]),
   }));
 }
 
@@ -45,8 +45,8 @@ function replayed(
               {
                 position: i + 1,
                 kind: trial.kind as AskedPair['kind'],
-                firstChainId: trial.slots[0][0],
-                secondChainId: trial.slots[1][0],
+                firstChainId: trial.slots[0]![0],
+                secondChainId: trial.slots[1]![0],
                 choice: trials.find(({ position }) => position === i + 1)?.choice ?? null,
               },
             ]
@@ -54,11 +54,11 @@ function replayed(
       );
     for (const { position, part: own, answered } of trials) {
       if (own !== number || !answered) continue;
-      const pair = pairAfter(chains[number - 1], asked(), position, { seat, seed });
+      const pair = pairAfter(chains[number - 1]!, asked(), position, { seat, seed });
       if (!pair) continue;
-      const { slots } = expected[position + 1];
-      expected[position + 1].slots = slots.map(([, gainDb, word], i): Slot => [
-        pair[i],
+      const { slots } = expected[position + 1]!;
+      expected[position + 1]!.slots = slots.map(([, gainDb, word], i): Slot => [
+        pair[i]!,
         gainDb,
         word,
       ]);
@@ -88,11 +88,11 @@ export async function differenceFromSeal(
     if (wanted?.task !== task || wanted.clipSetId !== clipSetId) {
       return `part ${number} asks another task, or over other clips`;
     }
-    for (const { id, name, clipSha256 } of chainsOfPart[i]) {
-      const sealed = key.clips[i][id];
+    for (const { id, name, clipSha256 } of chainsOfPart[i]!) {
+      const sealed = key.clips[i]![id];
       if (sealed !== clipSha256) return `the clip of ${name} in part ${number} is another`;
     }
-    if (Object.keys(key.clips[i]).length !== chainsOfPart[i].length) {
+    if (Object.keys(key.clips[i]!).length !== chainsOfPart[i]!.length) {
       return `part ${number} has other clips`;
     }
   }
@@ -104,10 +104,10 @@ export async function differenceFromSeal(
     if (own.length !== expected.length) return `seat ${seat} has another number of trials`;
     for (const [i, trial] of own.entries()) {
       const same = (one: Trial) => canonicalJson(one as unknown as Json);
-      if (same(laid(trial)) !== same(expected[i])) {
+      if (same(laid(trial)) !== same(expected[i]!)) {
         return `trial ${trial.position} of seat ${seat} is not as it was sealed`;
       }
-      const clips = parts[trial.part - 1].clipSetId;
+      const clips = parts[trial.part - 1]!.clipSetId;
       if (trial.clips.some(({ clipSetId }) => clipSetId !== clips)) {
         return `trial ${trial.position} of seat ${seat} plays clips of another set`;
       }

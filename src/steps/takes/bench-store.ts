@@ -1,4 +1,5 @@
 import type { Db } from '@/platform/database';
+import { one } from '@/platform/one';
 
 export async function insertBenchOrder(
   db: Db,
@@ -6,9 +7,11 @@ export async function insertBenchOrder(
   plan: object,
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    'INSERT INTO bench_order (comparison_id, plan, created_at) VALUES ($1, $2, $3) RETURNING id',
-    [comparisonId, JSON.stringify(plan), at],
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      'INSERT INTO bench_order (comparison_id, plan, created_at) VALUES ($1, $2, $3) RETURNING id',
+      [comparisonId, JSON.stringify(plan), at],
+    ),
   );
   return id;
 }

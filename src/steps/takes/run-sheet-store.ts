@@ -1,5 +1,6 @@
 import type { ProgrammeId } from '@/core/checks/programme';
 import type { Db, Tx } from '@/platform/database';
+import { one } from '@/platform/one';
 import { type LoggedLine, type OtherWriting, otherWriting } from './log-entry';
 
 export interface RunLine {
@@ -108,10 +109,12 @@ export async function runSheetCounts(
   db: Db,
   comparisonId: string,
 ): Promise<{ lines: number; done: number; minutes: number }> {
-  const [row] = await db.rows<{ lines: number; done: number; minutes: number }>(
-    `SELECT count(*) AS lines, count(*) FILTER (WHERE done) AS done,
+  const row = await one(
+    db.rows<{ lines: number; done: number; minutes: number }>(
+      `SELECT count(*) AS lines, count(*) FILTER (WHERE done) AS done,
        coalesce(sum(minutes), 0) AS minutes FROM run_line WHERE comparison_id = $1`,
-    [comparisonId],
+      [comparisonId],
+    ),
   );
   return row;
 }

@@ -13,6 +13,7 @@ import {
 import { seedGear } from '@/worker/demo-gear';
 import { recordOnBench } from '@/worker/tasks';
 import { putAudio } from '@/platform/audio-store';
+import { one } from '@/platform/one';
 import { type BenchPlan, benchJobs, keepBenchTakes, orderBench } from './recording-bench';
 import {
   clearRunSheet,
@@ -83,7 +84,7 @@ beforeAll(async () => {
       }),
     );
   }
-  await chooseReference(engineer, id, { chainId: chains[0], reason: '' }, NOON);
+  await chooseReference(engineer, id, { chainId: chains[0]!, reason: '' }, NOON);
 });
 
 describe('run sheet', () => {
@@ -103,8 +104,8 @@ describe('run sheet', () => {
     const ostra = lines.find(({ chainName }) => chainName === 'Ostra R1');
     expect(ostra).toMatchObject({ plannedGainDb: 55, plannedDistanceM: 0.3 });
     // Without a setting the ladder says what gain brings the voice to -18 dBFS.
-    expect(lines[0].plannedGainDb).toBeGreaterThan(20);
-    expect(settings[chains[1]][0]).toContain('Ostra R1');
+    expect(lines[0]!.plannedGainDb).toBeGreaterThan(20);
+    expect(settings[chains[1]!]![0]).toContain('Ostra R1');
     expect(cautions.map(({ caution }) => caution.id)).toContain('ribbon-and-phantom');
     // Four minutes and two to change; three for the steps; the last Ostra take needs no change.
     expect(lines.reduce((sum, { minutes }) => sum + minutes, 0)).toBe(6 + 1 + 1 + 6 + 1 + 4 + 6);
@@ -115,11 +116,11 @@ describe('run sheet', () => {
       db().rows(
         `UPDATE chain_item SET settings = settings || jsonb_build_object('phantom', $2::boolean)
          WHERE chain_id = $1 AND position = (SELECT max(position) FROM chain_item WHERE chain_id = $1)`,
-        [chains[1], phantom],
+        [chains[1]!, phantom],
       );
     await set(true);
     const { stops } = await runSheetOf(engineer, id);
-    expect(stops[chains[1]]).toMatch(/^Stop: Ostra R1 holds the passive ribbon/);
+    expect(stops[chains[1]!]).toMatch(/^Stop: Ostra R1 holds the passive ribbon/);
     await expect(makeRunSheet(engineer, id, plan)).rejects.toThrow('passive ribbon');
     await set(false);
     expect((await runSheetOf(engineer, id)).stops).toEqual({});
@@ -127,7 +128,7 @@ describe('run sheet', () => {
 
   it('takes the log, compares it with the plan, and cannot be confused by late or doubled entries', async () => {
     const { lines } = await runSheetOf(engineer, id);
-    const ostra = lines[3];
+    const ostra = lines[3]!;
     const entry = (gainDb: number, writtenAt: string) => ({
       lineId: ostra.id,
       done: true,
@@ -147,7 +148,7 @@ describe('run sheet', () => {
 
   it('allows for a stand phone whose clock is wrong, and shows what lost beside what won', async () => {
     const { lines } = await runSheetOf(engineer, id);
-    const line = lines[4];
+    const line = lines[4]!;
     const entry = (gainDb: number, writtenAt: string) => ({
       lineId: line.id,
       done: true,
@@ -156,7 +157,7 @@ describe('run sheet', () => {
       remark: '',
       writtenAt,
     });
-    const logOf = async () => (await runSheetOf(engineer, id)).lines[4];
+    const logOf = async () => (await runSheetOf(engineer, id)).lines[4]!;
     // The phone is a year ahead: it wrote five minutes before it sends, at 10:55.
     await keep([entry(40, '2027-11-20T11:55:00.000Z')], PHONE, '2027-11-20T12:00:00.000Z');
     expect((await logOf()).writtenAt?.toISOString()).toBe('2026-11-20T10:55:00.000Z');
@@ -192,12 +193,12 @@ describe('run sheet', () => {
     await changeComparison(engineer, id, { ...comparison, sources: [...before, further] }, NOON);
     const [, cello] = await sourcesSeen(engineer, id);
     await clearRunSheet(engineer, id);
-    await makeRunSheet(engineer, id, { ...plan, sourceIds: [cello.id], programme: [] });
+    await makeRunSheet(engineer, id, { ...plan, sourceIds: [cello!.id], programme: [] });
     const { lines } = await runSheetOf(engineer, id);
     expect(new Set(lines.map(({ sourceName }) => sourceName))).toEqual(new Set(['Cello']));
     const blank = [
       {
-        lineId: lines[0].id,
+        lineId: lines[0]!.id,
         done: true,
         gainDb: null,
         distanceM: null,
@@ -246,9 +247,9 @@ describe('simulated bench', () => {
   };
 
   it('records what was ordered, marked simulated, once, and never plosives at a ribbon', async () => {
-    const [{ id: sourceId }] = await sourcesSeen(engineer, id);
+    const { id: sourceId } = await one(sourcesSeen(engineer, id));
     await orderBench(engineer, id, { ...bench, sourceId, chainIds: chains }, NOON);
-    const [{ id: orderId }] = await db().rows<{ id: string }>('SELECT id FROM bench_order');
+    const { id: orderId } = await one(db().rows<{ id: string }>('SELECT id FROM bench_order'));
     const order = await benchJobs(orderId);
     expect(order?.jobs.map(({ fileName }) => fileName)).toEqual([
       'Kern40_room.wav',
@@ -274,7 +275,7 @@ describe('simulated bench', () => {
 
   it('says which chain it cannot record', async () => {
     const bare = await addChain(engineer, id, { name: 'Words', items: 'x', priceCents: null });
-    const [{ id: sourceId }] = await sourcesSeen(engineer, id);
+    const { id: sourceId } = await one(sourcesSeen(engineer, id));
     await expect(
       orderBench(engineer, id, { ...bench, sourceId, chainIds: [bare] }, NOON),
     ).rejects.toThrow('cannot record Words: it has no microphone');

@@ -125,7 +125,7 @@ function linesOf(
 ): NewLine[] {
   let before = -1;
   return stops.flatMap(({ day, chain: index, takeNumber }) => {
-    const { chain, ladder } = chains[index];
+    const { chain, ladder } = chains[index]!;
     const items = itemsOf(chain.id);
     const own = {
       day,

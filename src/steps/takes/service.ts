@@ -107,8 +107,8 @@ export async function receiveTake(tx: Tx, arrived: Arrived, at: Date): Promise<s
     tx,
     {
       ...arrived,
-      chainId: read.chain === null || backing ? null : chains[read.chain].id,
-      sourceId: sources[read.source ?? 0].id,
+      chainId: read.chain === null || backing ? null : chains[read.chain]!.id,
+      sourceId: sources[read.source ?? 0]!.id,
       programme: read.programme,
       detail: read.detail,
     },
@@ -234,7 +234,7 @@ export async function takesViewOf(
   });
   const place = (chain: string) => chains.findIndex(({ name }) => name === chain);
   const programme = ready
-    .filter((take) => take.sourceId === sources[0].id)
+    .filter((take) => take.sourceId === sources[0]!.id)
     .sort((a, b) => place(a.chain) - place(b.chain));
   return {
     takes: takeList(takes, query, shownTake),

@@ -1,5 +1,6 @@
 import { dropUnfinishedAudio, dropUnusedAudio } from '@/platform/audio-store';
 import type { Db, Tx } from '@/platform/database';
+import { one } from '@/platform/one';
 import type { TakeRelation } from '@/core/checks/set/set-check';
 import { FACTS_VERSION, type StoredFacts, storedFacts, storedRelation } from './facts';
 import type { Archive, Take } from './schema';
@@ -37,8 +38,10 @@ export async function insertUpload(
 /** What uploads under way will still bring; held until the end of the transaction, so that promises add up. */
 export async function promisedBytes(tx: Tx): Promise<number> {
   await tx.rows(`SELECT pg_advisory_xact_lock(hashtextextended('uploads', 5))`);
-  const [{ bytes }] = await tx.rows<{ bytes: number }>(
-    'SELECT coalesce(sum(byte_length - received), 0)::bigint AS bytes FROM upload',
+  const { bytes } = await one(
+    tx.rows<{ bytes: number }>(
+      'SELECT coalesce(sum(byte_length - received), 0)::bigint AS bytes FROM upload',
+    ),
   );
   return bytes;
 }
@@ -79,22 +82,24 @@ export interface NewTake {
 }
 
 export async function insertTake(db: Db, take: NewTake, at: Date): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO take (comparison_id, audio_id, file_name, chain_id, source_id, programme, detail,
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO take (comparison_id, audio_id, file_name, chain_id, source_id, programme, detail,
        channels, simulated, created_at)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id`,
-    [
-      take.comparisonId,
-      take.audioId,
-      take.fileName,
-      take.chainId ?? null,
-      take.sourceId,
-      take.programme ?? 'performance',
-      take.detail ?? '',
-      take.channels ?? null,
-      take.simulated ?? false,
-      at,
-    ],
+      [
+        take.comparisonId,
+        take.audioId,
+        take.fileName,
+        take.chainId ?? null,
+        take.sourceId,
+        take.programme ?? 'performance',
+        take.detail ?? '',
+        take.channels ?? null,
+        take.simulated ?? false,
+        at,
+      ],
+    ),
   );
   return id;
 }
@@ -327,10 +332,12 @@ export async function insertArchive(
   archive: { comparisonId: string; audioId: number; fileName: string; pattern: string },
   at: Date,
 ): Promise<string> {
-  const [{ id }] = await db.rows<{ id: string }>(
-    `INSERT INTO archive (comparison_id, audio_id, file_name, pattern, created_at)
+  const { id } = await one(
+    db.rows<{ id: string }>(
+      `INSERT INTO archive (comparison_id, audio_id, file_name, pattern, created_at)
      VALUES ($1, $2, $3, $4, $5) RETURNING id`,
-    [archive.comparisonId, archive.audioId, archive.fileName, archive.pattern, at],
+      [archive.comparisonId, archive.audioId, archive.fileName, archive.pattern, at],
+    ),
   );
   return id;
 }

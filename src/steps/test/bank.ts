@@ -7,6 +7,7 @@ import { CHUNK_BYTES, createAudio, writeChunk } from '@/platform/audio-store';
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON } from '@/platform/test/database';
+import { one } from '@/platform/one';
 import { addChain } from '@/steps/chains/service';
 import { changePassage, createComparison } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
@@ -61,7 +62,7 @@ export async function markPassage(
   comparisonId: string,
   change: { fromS: number; toS: number },
 ): Promise<string> {
-  const [{ id }] = await listPassages(db(), comparisonId);
+  const { id } = await one(listPassages(db(), comparisonId));
   await changePassage(engineer, comparisonId, id, change);
   return id;
 }
@@ -74,19 +75,21 @@ export async function orderMatch(
   change: Partial<MatchOrder> = {},
   at = NOON,
 ): Promise<string> {
-  const [{ id: passageId }] = await listPassages(db(), comparisonId);
-  const [setId] = await startMatch(
-    engineer,
-    comparisonId,
-    {
-      passageId,
-      method: 'loudness',
-      referenceChainId,
-      contexts: [{ kind: 'raw' }],
-      offsets: {},
-      ...change,
-    },
-    at,
+  const { id: passageId } = await one(listPassages(db(), comparisonId));
+  const setId = await one(
+    startMatch(
+      engineer,
+      comparisonId,
+      {
+        passageId,
+        method: 'loudness',
+        referenceChainId,
+        contexts: [{ kind: 'raw' }],
+        offsets: {},
+        ...change,
+      },
+      at,
+    ),
   );
   return setId;
 }
@@ -96,9 +99,9 @@ const clarinet = perform('clarinet', RATE, 1);
 /** A simulated take of one of the made-up microphones. */
 export function takeBytes(index: number): Uint8Array {
   const samples = recordTake(clarinet, RATE, {
-    microphone: MICROPHONES[index],
-    preamp: PREAMPS[0],
-    gainDb: [36, 38, 58][index],
+    microphone: MICROPHONES[index]!,
+    preamp: PREAMPS[0]!,
+    gainDb: [36, 38, 58][index]!,
     distanceM: 0.3 + 0.02 * index,
     angleDeg: 0,
     room: SMALL_STUDIO,
@@ -131,7 +134,9 @@ let before: Promise<unknown> = Promise.resolve();
 
 /** One after another, as in a thread: while one computes, no other waits for a connection. */
 const inThisThread: Run = (name, task) => {
-  const work = (tasks as unknown as Record<string, (task: object) => Promise<never> | never>)[name];
+  const work = (tasks as unknown as Record<string, (task: object) => Promise<never> | never>)[
+    name
+  ]!;
   const done = before.then(() => work(task));
   before = done.catch(() => undefined);
   return done;
@@ -146,7 +151,7 @@ export async function bankWithClips(
 ): Promise<{ comparisonId: string; chainIds: string[]; clipSetId: string }> {
   const bank = await bankWithTakes(engineer);
   await markPassage(engineer, bank.comparisonId, { fromS: 2, toS: 5 });
-  const clipSetId = await orderMatch(engineer, bank.comparisonId, bank.chainIds[0]);
+  const clipSetId = await orderMatch(engineer, bank.comparisonId, bank.chainIds[0]!);
   const todo = await renderOrder(clipSetId);
   if (!todo) throw new Error('nothing to render');
   const made = await rendered(todo);

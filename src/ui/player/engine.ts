@@ -82,7 +82,7 @@ export class SyncPlayer {
         this.buffers[i] = await decoder.decodeAudioData(bytes.slice(0));
         this.set({ loaded: (i + 1) / this.urls.length });
       }
-      const lengthS = this.buffers[0].duration;
+      const lengthS = this.buffers[0]!.duration;
       this.set({ ready: true, lengthS, loopS: [0, lengthS] });
     } catch {
       this.set({ error: 'The sound did not arrive. Check the connection, then try again.' });
@@ -92,7 +92,7 @@ export class SyncPlayer {
   /** Makes the graph; only after a tap or a key may a browser sound. */
   private graph(): AudioContext {
     if (this.context && this.context.state !== 'closed') return this.context;
-    const context = new AudioContext({ sampleRate: this.buffers[0].sampleRate });
+    const context = new AudioContext({ sampleRate: this.buffers[0]!.sampleRate });
     this.context = context;
     this.gains = this.buffers.map((_, i) => {
       const gain = new GainNode(context, { gain: this.gainOf(i, this.state.selected) });
@@ -120,7 +120,7 @@ export class SyncPlayer {
     // Everything on whole samples: between them the browser would interpolate, which dulls the sound.
     const { sampleRate } = context;
     const onSample = (seconds: number) => Math.round(seconds * sampleRate) / sampleRate;
-    const [from, to] = this.state.loopS.map(onSample);
+    const [from, to] = this.state.loopS.map(onSample) as [number, number];
     const start = positionS >= from && positionS < to ? onSample(positionS) : from;
     const atS = onSample(context.currentTime + START_AFTER_S + this.clearEar(context));
     this.sources = this.buffers.map((buffer, i) => {
@@ -130,7 +130,7 @@ export class SyncPlayer {
         loopStart: from,
         loopEnd: to,
       });
-      source.connect(this.gains[i]);
+      source.connect(this.gains[i]!);
       source.start(atS, start);
       return source;
     });

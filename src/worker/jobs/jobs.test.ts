@@ -4,6 +4,7 @@ import { db, transaction } from '@/platform/database';
 import { QUEUES } from '@/platform/jobs';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { one } from '@/platform/one';
 import { matchOf } from '@/steps/match/service';
 import { bankWithTakes, markPassage, orderMatch } from '@/steps/test/bank';
 import { JOBS } from '.';
@@ -48,30 +49,34 @@ it.each(['inspect-take', 'unpack-archive'] as const)(
   async (queue) => {
     const job: Job = JOBS[queue];
     const { comparisonId } = bank;
-    const [{ audio }] = await db().rows<{ audio: number }>(
-      'INSERT INTO audio (byte_length, created_at) VALUES (1, $1) RETURNING id AS audio',
-      [NOON],
+    const { audio } = await one(
+      db().rows<{ audio: number }>(
+        'INSERT INTO audio (byte_length, created_at) VALUES (1, $1) RETURNING id AS audio',
+        [NOON],
+      ),
     );
     const table = queue === 'inspect-take' ? 'take' : 'archive';
     const insert = async (state: string) => {
       const source = `(SELECT id FROM source WHERE comparison_id = $1 LIMIT 1)`;
-      const [{ id }] = await db().rows<{ id: string }>(
-        table === 'take'
-          ? `INSERT INTO take (comparison_id, audio_id, file_name, state, source_id, created_at)
+      const { id } = await one(
+        db().rows<{ id: string }>(
+          table === 'take'
+            ? `INSERT INTO take (comparison_id, audio_id, file_name, state, source_id, created_at)
              VALUES ($1, $2, 'a.wav', $3, ${source}, $4) RETURNING id`
-          : `INSERT INTO archive (comparison_id, audio_id, file_name, state, created_at)
+            : `INSERT INTO archive (comparison_id, audio_id, file_name, state, created_at)
              VALUES ($1, $2, 'a.zip', $3, $4) RETURNING id`,
-        [comparisonId, audio, state, NOON],
+          [comparisonId, audio, state, NOON],
+        ),
       );
       return id;
     };
     const stateOf = async (id: string) =>
-      (
-        await db().rows<{ state: string; remark: string | null }>(
+      one(
+        db().rows<{ state: string; remark: string | null }>(
           `SELECT state, remark FROM ${table} WHERE id = $1`,
           [id],
-        )
-      )[0];
+        ),
+      );
     const over = table === 'take' ? 'refused' : 'failed';
     const [waiting, settled] = [await insert('waiting'), await insert(over)];
     await givenUp(job, waiting);
@@ -86,8 +91,8 @@ it.each(['inspect-take', 'unpack-archive'] as const)(
 it('render-clips leaves the set with its reason, and the next match may begin', async () => {
   const { comparisonId, chainIds } = bank;
   await markPassage(engineer, comparisonId, { fromS: 1, toS: 3 });
-  const setId = await orderMatch(engineer, comparisonId, chainIds[0]);
-  await expect(orderMatch(engineer, comparisonId, chainIds[0])).rejects.toMatchObject({
+  const setId = await orderMatch(engineer, comparisonId, chainIds[0]!);
+  await expect(orderMatch(engineer, comparisonId, chainIds[0]!)).rejects.toMatchObject({
     status: 409,
   });
   await givenUp(JOBS['render-clips'], setId);
@@ -96,5 +101,5 @@ it('render-clips leaves the set with its reason, and the next match may begin', 
     state: 'failed',
     remark: WHY,
   });
-  await orderMatch(engineer, comparisonId, chainIds[0]);
+  await orderMatch(engineer, comparisonId, chainIds[0]!);
 });

@@ -71,10 +71,10 @@ export async function alignTake({
   index: number;
 }): Promise<AlignedTake | Refusal> {
   const { takes, referenceIndex, passageFromS, passageToS, withTone } = order;
-  const reference = takes[referenceIndex];
+  const reference = takes[referenceIndex]!;
   const at = await opened(reference.audioId, reference.channels);
   const { sampleRateHz } = at.header.format;
-  const take = takes[index];
+  const take = takes[index]!;
   const own = index === referenceIndex ? at : await opened(take.audioId, take.channels);
   const endS = passageToS + (index === referenceIndex ? 0 : take.delayMs / 1000);
   const told = index === referenceIndex || take.alignment === 'hand';

@@ -54,11 +54,11 @@ export async function inspectTake({
       for (const samples of block) {
         for (let n = 0; n < samples.length; n++) {
           const slot = Math.floor((frame + n) / perPeak);
-          const value = Math.min(255, Math.round(255 * Math.abs(samples[n])));
-          if (value > peaks[slot]) peaks[slot] = value;
+          const value = Math.min(255, Math.round(255 * Math.abs(samples[n]!)));
+          if (value > peaks[slot]!) peaks[slot] = value;
         }
       }
-      frame += block[0].length;
+      frame += block[0]!.length;
       collector.push(block);
       progress?.postMessage(0.4 + (0.6 * frame) / header.frames);
     };

@@ -34,6 +34,7 @@ export async function hashPackClips(packed: Packed): Promise<Record<string, stri
 export async function packClips(job: PackJob): Promise<Uint8Array> {
   const files = await packedFiles(job);
   const [first] = files.values();
+  if (!first) throw new Error('a pack holds at least one clip');
   const { format, durationS } = await readWavHeader(bytesSource(first));
   const manifest = manifestOf({
     title: job.title,

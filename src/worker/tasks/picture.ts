@@ -9,6 +9,6 @@ export async function pictureClips({
 }): Promise<ClipPictures[]> {
   const sounds = [];
   for (const { audioId } of clips) sounds.push(await readMaster(audioId));
-  const reference = sounds[clips.findIndex((clip) => clip.reference)];
+  const reference = sounds[clips.findIndex((clip) => clip.reference)]!;
   return clipPictures(reference, sounds, reference.sampleRateHz);
 }

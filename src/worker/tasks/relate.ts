@@ -40,13 +40,13 @@ export async function relateTakes({
   const found: { takeId: string; relation: TakeRelation | null }[] = [];
   for (const source of new Set(order.takes.map(({ sourceId }) => sourceId))) {
     const takes = order.takes.filter(({ sourceId }) => sourceId === source);
-    const reference = takes.find(({ isReference }) => isReference) ?? takes[0];
+    const reference = takes.find(({ isReference }) => isReference) ?? takes[0]!;
     const rate = reference.facts?.sampleRateHz ?? 48_000;
     const ofChain = (chainId: string | null) => takes.filter((take) => take.chainId === chainId);
     const own = ofChain(reference.chainId);
     const performances: Heard[] = [];
     for (const take of own.slice(0, MOST_PERFORMANCES)) performances.push(await heard(take, rate));
-    const [at] = performances;
+    const at = performances[0]!;
     found.push({ takeId: at.take.id, relation: null });
     for (const take of own.slice(1)) {
       const next = performances.find((one) => one.take === take) ?? (await heard(take, rate));
@@ -75,7 +75,7 @@ async function heard(take: Ordered, rate: number): Promise<Heard> {
   const own = header.format.sampleRateHz;
   // The first channel tells time and polarity of a pair as well.
   const first = take.channels?.[0] ?? 0;
-  const [samples] = await readFrames(source, header, 0, LOOKED_AT_S * own, [first]);
+  const samples = (await readFrames(source, header, 0, LOOKED_AT_S * own, [first]))[0]!;
   return { take, channels: [resample(samples, own, rate)] };
 }
 
@@ -86,7 +86,7 @@ function relation(
   first: Heard | undefined,
   rate: number,
 ): TakeRelation {
-  let [at] = performances;
+  let at = performances[0]!;
   let found = findAlignment(at.channels, own.channels, rate, DEFAULT_SEARCH_S);
   for (const other of new Set(performances.slice(1))) {
     if (found.coherence >= SAME_PERFORMANCE_COHERENCE) break;

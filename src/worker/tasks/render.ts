@@ -23,7 +23,7 @@ export async function renderClips({
 > {
   const { takes, referenceIndex, recipe } = order;
   const heard = aligned.map(alignedClip);
-  const { sampleRateHz } = heard[referenceIndex].sound;
+  const { sampleRateHz } = heard[referenceIndex]!.sound;
   const context = await contextOf(order, sampleRateHz);
   if ('refused' in context) return context;
   const toning = new Map<number, Toning>();
@@ -44,9 +44,9 @@ export async function renderClips({
       heard,
       (share) => progress?.postMessage(0.9 * share),
     );
-    const [first] = clips;
+    const first = clips[0]!;
     const sounds = clips.map(({ sound }) => sound);
-    const pictures = clipPictures(sounds[referenceIndex], sounds, sampleRateHz);
+    const pictures = clipPictures(sounds[referenceIndex]!, sounds, sampleRateHz);
     return {
       result: {
         ...result,
@@ -57,7 +57,7 @@ export async function renderClips({
           gainDb: clip.gainDb,
           beforeLufs: clip.beforeLufs,
           beforeRmsDbfs: clip.beforeRmsDbfs,
-          pictures: pictures[i],
+          pictures: pictures[i]!,
           details: {
             driftPpm: clip.driftPpm,
             blend: clip.blend,
@@ -72,7 +72,7 @@ export async function renderClips({
       },
       sampleRateHz,
       resampled: aligned.flatMap(({ ownHz }, i) =>
-        ownHz === sampleRateHz ? [] : [{ chain: takes[i].chainName, fromHz: ownHz }],
+        ownHz === sampleRateHz ? [] : [{ chain: takes[i]!.chainName, fromHz: ownHz }],
       ),
       channels: first.sound.channels,
       frames: first.sound.frames,

@@ -59,5 +59,5 @@ it('an input has the room that is left under the level that the load leaves of i
   // -40 dB re 1 V/Pa at 74 dB SPL: -60 dBV, that is -57.78 dBu; peaks of a sine 11.99 dB over it.
   const inputDbu = -60 + 2.218 + 20 - 6.021 + (15 - 3.01);
   expect(stages[3]).toMatchObject({ kind: 'preamp' });
-  expect(stages[3].headroomDb).toBeCloseTo(-10 - inputDbu, 2);
+  expect(stages[3]!.headroomDb).toBeCloseTo(-10 - inputDbu, 2);
 });

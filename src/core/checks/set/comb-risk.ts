@@ -8,7 +8,7 @@ export const combRisk: SetCheck = ({ takes }) => {
   const risky = takes.flatMap(({ chain, sampleRateHz, relation }) => {
     if (!relation || !samePerformance(relation) || relation.delaySamples === 0) return [];
     const delayS = Math.abs(relation.delaySamples) / sampleRateHz;
-    const [notch] = combNotchesHz(delayS, 1, relation.polarityInverted);
+    const notch = combNotchesHz(delayS, 1, relation.polarityInverted)[0]!;
     return notch < LOWEST_HZ ? [`${chain} (first notch at ${Math.round(notch)} Hz)`] : [];
   });
   return risky.length === 0

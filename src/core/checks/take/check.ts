@@ -28,7 +28,7 @@ export type Check = (take: TakeFacts, set: readonly TakeFacts[]) => CheckRemark 
 export function usual<T>(values: readonly T[]): T {
   const counts = new Map<T, number>();
   for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  let best = values[0];
+  let best = values[0] as T;
   for (const [value, count] of counts) if (count > (counts.get(best) ?? 0)) best = value;
   return best;
 }

@@ -176,7 +176,7 @@ function standardErrors(fit: PairFit, data: PairData, shape: ModelShape): Standa
     covariance: used.subMatrix(0, shape.chains - 1, 0, shape.chains - 1),
     strengths: errors.slice(0, shape.chains),
     strengthsModel: errorsModel.slice(0, shape.chains),
-    order: shape.withOrder ? errors[shape.chains] : Number.NaN,
+    order: shape.withOrder ? errors[shape.chains]! : Number.NaN,
   };
 }
 
@@ -239,14 +239,18 @@ function strengths(
   fit: PairFit | null,
   errors: StandardErrors | null,
 ): PairStrength[] {
-  const [wins, losses, ties] = [0, 1, 2].map(() => data.chains.map(() => 0));
+  const [wins, losses, ties] = [0, 1, 2].map(() => data.chains.map(() => 0)) as [
+    number[],
+    number[],
+    number[],
+  ];
   for (const { a, b, counts } of cells) {
-    wins[a] += counts[0];
-    losses[b] += counts[0];
-    wins[b] += counts[1];
-    losses[a] += counts[1];
-    ties[a] += counts[2];
-    ties[b] += counts[2];
+    wins[a]! += counts[0];
+    losses[b]! += counts[0];
+    wins[b]! += counts[1];
+    losses[a]! += counts[1];
+    ties[a]! += counts[2];
+    ties[b]! += counts[2];
   }
   const width = errors ? quantile(0.975, errors.df) : 0;
   return data.chains.map((chain, i) => {
@@ -259,10 +263,11 @@ function strengths(
       seModel: errors?.strengthsModel[i] ?? null,
       ci95:
         estimate === null || se === null ? null : [estimate - width * se, estimate + width * se],
-      wins: wins[i],
-      losses: losses[i],
-      ties: ties[i],
-      separated: fit?.method === 'penalised' && ties[i] === 0 && (wins[i] === 0 || losses[i] === 0),
+      wins: wins[i]!,
+      losses: losses[i]!,
+      ties: ties[i]!,
+      separated:
+        fit?.method === 'penalised' && ties[i]! === 0 && (wins[i]! === 0 || losses[i]! === 0),
     };
   });
 }
@@ -282,7 +287,7 @@ function bootstrap(data: PairData, shape: ModelShape, seed: number): PairAnalysi
   const groups = [...cellsOf(data, true).values()];
   const draws = data.chains.map(() => new Float64Array(REPLICATES));
   for (let r = 0; r < REPLICATES; r++) {
-    const cells = mergeCells(groups.map(() => groups[random.below(groups.length)]));
+    const cells = mergeCells(groups.map(() => groups[random.below(groups.length)]!));
     const decided = cells.some(({ counts }) => counts[0] + counts[1] > 0);
     const withTies = cells.some(({ counts }) => counts[2] > 0);
     const drawn = decided ? fitPairModel(cells, { ...shape, withTies }).strengths : null;
@@ -292,7 +297,7 @@ function bootstrap(data: PairData, shape: ModelShape, seed: number): PairAnalysi
     replicates: REPLICATES,
     seed,
     chains: data.chains.map((chain, i) => {
-      const values = draws[i].sort();
+      const values = draws[i]!.sort();
       const mean = values.reduce((a, b) => a + b, 0) / REPLICATES;
       const variance = values.reduce((sum, x) => sum + (x - mean) ** 2, 0) / (REPLICATES - 1);
       return {
@@ -309,5 +314,5 @@ function quantileOf(sorted: Float64Array, q: number): number {
   const at = (sorted.length - 1) * q;
   const below = Math.floor(at);
   const above = Math.min(below + 1, sorted.length - 1);
-  return sorted[below] + (at - below) * (sorted[above] - sorted[below]);
+  return sorted[below]! + (at - below) * (sorted[above]! - sorted[below]!);
 }

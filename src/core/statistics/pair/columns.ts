@@ -33,8 +33,8 @@ export function fitByColumns(
   codes: readonly (readonly number[])[],
 ): ColumnsFit | 'dependent' | null {
   const cells = cellsOf(data, false).get(0) ?? [];
-  const columns = codes[0].length;
-  const difference = ({ a, b }: Cell) => codes[a].map((x, i) => x - codes[b][i]);
+  const columns = codes[0]!.length;
+  const difference = ({ a, b }: Cell) => codes[a]!.map((x, i) => x - codes[b]![i]!);
   const design = new Matrix(cells.map(difference));
   if (columns === 0 || rankOf(design) < columns) return 'dependent';
   const withOrder =

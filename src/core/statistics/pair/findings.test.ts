@@ -11,7 +11,7 @@ type Judgement = Pick<Of<'pair'>, 'listener' | 'chain' | 'chainB' | 'first' | 'r
 /** Each listener judges each pair once; `votes` says for how many of them the first of a pair wins. */
 function panel(listeners: number, votes: Record<string, number>): Judgement[] {
   return Object.entries(votes).flatMap(([pair, forA]) => {
-    const [chain, chainB] = pair.split('/');
+    const [chain, chainB] = pair.split('/') as [string, string];
     return Array.from({ length: listeners }, (_, g) => ({
       listener: `L${g}`,
       chain,
@@ -129,7 +129,7 @@ it('does not take a common liking for the first of one order for a difference', 
   // Everybody hears A before B, A before C and B before C, and two of three choose the first.
   const rows = ['A/B', 'A/C', 'B/C'].flatMap((pair, i) =>
     Array.from({ length: 24 }, (_, g) => {
-      const [chain, chainB] = pair.split('/');
+      const [chain, chainB] = pair.split('/') as [string, string];
       const response = (g + i) % 3 === 0 ? ('b' as const) : ('a' as const);
       return { listener: `L${g}`, chain, chainB, first: 'a' as const, response };
     }),
@@ -149,7 +149,8 @@ it('says “preferred” or “differ” only where a test with the listener as 
   let claims = 0;
   fc.assert(
     fc.property(fc.array(answer, { minLength: 1, maxLength: 90, size: 'max' }), (answers) => {
-      const rows = answers.map(({ pair: [chain, chainB], response, ...rest }) => {
+      const rows = answers.map(({ pair, response, ...rest }) => {
+        const [chain, chainB] = pair as [string, string];
         const chosen =
           (response === 'earlier') === chain < chainB ? ('a' as const) : ('b' as const);
         return { ...rest, chain, chainB, response: response === 'tie' ? ('tie' as const) : chosen };

@@ -109,7 +109,7 @@ function preferred(
   ranked: readonly PairStrength[],
   listeners: number,
 ): string {
-  const [first] = ranked;
+  const first = ranked[0]!;
   const winner = best ? best.winner : beatsAll(analysis, first.chain) ? first.chain : null;
   if (winner && listeners >= COMPLETE_FROM) return `${winner} is preferred.`;
   const open = best?.notShownWorse ?? [];
@@ -167,7 +167,7 @@ export function pairFindings(
           : `A pair of chains chosen ${percent(findable)} to ${percent(1 - findable)} would have been found 4 times in 5; smaller preferences may exist.`),
     };
   }
-  const [first] = ranked;
+  const first = ranked[0]!;
   const interval = first.ci95
     ? ` (${percent(shareAgainstAverage(first.ci95[0]))} to ${percent(shareAgainstAverage(first.ci95[1]))})`
     : '';

@@ -46,8 +46,8 @@ function contrast(cell: Cell, shape: ModelShape): Float64Array {
   const last = shape.chains - 1;
   const x = new Float64Array(sizeOf(shape));
   const add = (chain: number, sign: number) => {
-    if (chain < last) x[chain] += sign;
-    else for (let j = 0; j < last; j++) x[j] -= sign;
+    if (chain < last) x[chain]! += sign;
+    else for (let j = 0; j < last; j++) x[j]! -= sign;
   };
   add(cell.a, 1);
   add(cell.b, -1);
@@ -81,14 +81,14 @@ export function evaluate(
   const size = sizeOf(shape);
   const tieAt = shape.withTies ? size - 1 : -1;
   const linear = shape.withTies ? size - 1 : size;
-  const logTie = tieAt >= 0 ? parameters[tieAt] : Number.NEGATIVE_INFINITY;
+  const logTie = tieAt >= 0 ? parameters[tieAt]! : Number.NEGATIVE_INFINITY;
   const score = new Array<number>(size).fill(0);
   const information = Matrix.zeros(size, size);
   let logLikelihood = 0;
   let largestLogOdds = 0;
   for (const { cell, x } of prepared) {
     let z = 0;
-    for (let i = 0; i < linear; i++) z += x[i] * parameters[i];
+    for (let i = 0; i < linear; i++) z += x[i]! * parameters[i]!;
     largestLogOdds = Math.max(largestLogOdds, Math.abs(z));
     const top = Math.max(Math.abs(z) / 2, logTie);
     const wa = Math.exp(z / 2 - top);
@@ -106,16 +106,16 @@ export function evaluate(
     const infoZ = n * ((pa + pb) / 4 - mean * mean);
     for (let i = 0; i < linear; i++) {
       if (x[i] === 0) continue;
-      score[i] += scoreZ * x[i];
+      score[i]! += scoreZ * x[i]!;
       for (let j = 0; j < linear; j++) {
-        information.set(i, j, information.get(i, j) + infoZ * x[i] * x[j]);
+        information.set(i, j, information.get(i, j) + infoZ * x[i]! * x[j]!);
       }
     }
     if (tieAt >= 0) {
-      score[tieAt] += nt - n * pt;
+      score[tieAt]! += nt - n * pt;
       information.set(tieAt, tieAt, information.get(tieAt, tieAt) + n * pt * (1 - pt));
       for (let i = 0; i < linear; i++) {
-        const cross = -n * pt * mean * x[i];
+        const cross = -n * pt * mean * x[i]!;
         information.set(i, tieAt, information.get(i, tieAt) + cross);
         information.set(tieAt, i, information.get(tieAt, i) + cross);
       }
@@ -169,8 +169,8 @@ function finished(
   return {
     method,
     strengths,
-    order: shape.withOrder ? parameters[free] : null,
-    logTie: shape.withTies ? parameters[parameters.length - 1] : null,
+    order: shape.withOrder ? parameters[free]! : null,
+    logTie: shape.withTies ? parameters[parameters.length - 1]! : null,
     logLikelihood,
     information,
     parameters,
@@ -219,11 +219,11 @@ function maximise(
     const at = evaluate(prepared, shape, parameters);
     if (!precision) return { ...at, objective: at.logLikelihood };
     const pull = precision.mmul(Matrix.columnVector([...parameters])).to1DArray();
-    const penalty = pull.reduce((sum, value, i) => sum + value * parameters[i], 0) / 2;
+    const penalty = pull.reduce((sum, value, i) => sum + value * parameters[i]!, 0) / 2;
     return {
       ...at,
       objective: at.logLikelihood - penalty,
-      score: at.score.map((value, i) => value - pull[i]),
+      score: at.score.map((value, i) => value - pull[i]!),
       information: Matrix.add(at.information, precision),
     };
   };
@@ -236,7 +236,7 @@ function maximise(
     if (!direction) return null;
     let moved = false;
     for (let scale = 1; scale > 1e-6; scale /= 2) {
-      const next = parameters.map((value, i) => value + scale * direction[i]);
+      const next = parameters.map((value, i) => value + scale * direction[i]!);
       const there = penalised(next);
       if (there.objective >= now.objective - 1e-12 * Math.abs(now.objective)) {
         [parameters, now, moved] = [next, there, true];
@@ -269,7 +269,7 @@ export function supremum(cells: readonly Cell[], shape: ModelShape): number {
     const longest = Math.max(...direction.map(Math.abs));
     const before = now.logLikelihood;
     for (let scale = Math.min(1, 5 / longest); scale > 1e-9; scale /= 2) {
-      const next = parameters.map((value, i) => value + scale * direction[i]);
+      const next = parameters.map((value, i) => value + scale * direction[i]!);
       const there = evaluate(prepared, shape, next);
       if (there.logLikelihood >= now.logLikelihood) {
         [parameters, now] = [next, there];
@@ -310,7 +310,7 @@ export function mergeCells(groups: readonly (readonly Cell[])[]): Cell[] {
       const key = `${a}/${b}/${order}`;
       const into = merged.get(key) ?? { a, b, order, counts: [0, 0, 0] };
       merged.set(key, into);
-      counts.forEach((count, i) => (into.counts[i] += count));
+      counts.forEach((count, i) => (into.counts[i]! += count));
     }
   }
   return [...merged.values()];
@@ -320,7 +320,7 @@ function reachable(from: number, edges: readonly (readonly number[])[]): Set<num
   const seen = new Set([from]);
   const open = [from];
   for (let node = open.pop(); node !== undefined; node = open.pop()) {
-    for (const next of edges[node]) {
+    for (const next of edges[node]!) {
       if (seen.has(next)) continue;
       seen.add(next);
       open.push(next);
@@ -335,12 +335,12 @@ function stronglyConnected(cells: readonly Cell[], chains: number): boolean {
   const backward: number[][] = Array.from({ length: chains }, () => []);
   for (const { a, b, counts } of cells) {
     if (counts[0] + counts[2] > 0) {
-      forward[a].push(b);
-      backward[b].push(a);
+      forward[a]!.push(b);
+      backward[b]!.push(a);
     }
     if (counts[1] + counts[2] > 0) {
-      forward[b].push(a);
-      backward[a].push(b);
+      forward[b]!.push(a);
+      backward[a]!.push(b);
     }
   }
   return reachable(0, forward).size === chains && reachable(0, backward).size === chains;
@@ -350,8 +350,8 @@ function stronglyConnected(cells: readonly Cell[], chains: number): boolean {
 export function connected(cells: readonly Cell[], chains: number): boolean {
   const edges: number[][] = Array.from({ length: chains }, () => []);
   for (const { a, b } of cells) {
-    edges[a].push(b);
-    edges[b].push(a);
+    edges[a]!.push(b);
+    edges[b]!.push(a);
   }
   return reachable(0, edges).size === chains;
 }

@@ -37,14 +37,14 @@ export function panelTest(data: PairData): PanelTest | null {
   const judged = data.listeners.map(() => new Set<number>());
   const forFirst = likingForFirst(data);
   for (const { listener, a, b, order, response } of data.judgements) {
-    judged[listener].add(a).add(b);
+    judged[listener]!.add(a).add(b);
     // Seen from a, less what is due to a's place; so that one order for all cannot pass for a difference.
     const won = OUTCOME[response] - order * forFirst;
-    net[listener][a] += won;
-    net[listener][b] -= won;
+    net[listener]![a]! += won;
+    net[listener]![b]! -= won;
   }
   const weights = net.map(
-    (row, g) => row.reduce((sum, x) => sum + x * x, 0) / (judged[g].size - 1),
+    (row, g) => row.reduce((sum, x) => sum + x * x, 0) / (judged[g]!.size - 1),
   );
   if (weights.filter((v) => v > NOTHING).length < FEWEST_LISTENERS) return null;
   const covariance = Matrix.zeros(k, k);
@@ -52,7 +52,7 @@ export function panelTest(data: PairData): PanelTest | null {
     for (const i of chains) {
       for (const j of chains) {
         const entry = (i === j ? 1 : 0) - 1 / chains.size;
-        covariance.set(i, j, covariance.get(i, j) + weights[g] * entry);
+        covariance.set(i, j, covariance.get(i, j) + weights[g]! * entry);
       }
     }
   });
@@ -66,7 +66,7 @@ export function panelTest(data: PairData): PanelTest | null {
     return { statistic, df: k - 1, listeners, approximation: 'F', p };
   }
   const sums = Matrix.columnVector(
-    Array.from({ length: k - 1 }, (_, j) => net.reduce((sum, row) => sum + row[j], 0)),
+    Array.from({ length: k - 1 }, (_, j) => net.reduce((sum, row) => sum + row[j]!, 0)),
   );
   const statistic = sums.transpose().mmul(inverse).mmul(sums).get(0, 0);
   const p = chiSquareTail(statistic, k - 1);
@@ -116,8 +116,8 @@ export function pairTable(data: PairData): PairRow[] {
       const [aWins, bWins, ties] = [count('a'), count('b'), count('tie')];
       const [listenersA, listenersB, listenersTied] = [voters(1), voters(-1), voters(0)];
       return {
-        a: data.chains[a],
-        b: data.chains[b],
+        a: data.chains[a]!,
+        b: data.chains[b]!,
         aWins,
         bWins,
         ties,

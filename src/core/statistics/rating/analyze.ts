@@ -133,19 +133,22 @@ export function contrastOf(
 ): { value: number; se: number } {
   const { beta, covariance: v } = fit;
   return {
-    value: beta[i] - beta[j],
+    value: beta[i]! - beta[j]!,
     se: differenceError(v, i, j),
   };
 }
 
 /** Box's ε from the listeners' own means (Greenhouse & Geisser 1959). */
 function greenhouseGeisser(rows: readonly (readonly number[])[]): number | null {
-  const k = rows[0].length;
-  const centres = rows[0].map((_, j) => meanOf(rows.map((row) => row[j])));
+  const k = rows[0]!.length;
+  const centres = rows[0]!.map((_, j) => meanOf(rows.map((row) => row[j]!)));
   const covariance = new Matrix(k, k);
   for (let i = 0; i < k; i++) {
     for (let j = 0; j < k; j++) {
-      const sum = rows.reduce((all, row) => all + (row[i] - centres[i]) * (row[j] - centres[j]), 0);
+      const sum = rows.reduce(
+        (all, row) => all + (row[i]! - centres[i]!) * (row[j]! - centres[j]!),
+        0,
+      );
       covariance.set(i, j, sum / (rows.length - 1));
     }
   }
@@ -201,7 +204,7 @@ function posthocOf({ chains, means }: RatingTable, model: ChainModel | null): Po
     chains.slice(i + 1).map((b, after) => {
       const j = i + 1 + after;
       const own = means.flatMap((row) => {
-        const [x, y] = [row[i], row[j]];
+        const [x, y] = [row[i]!, row[j]!];
         return x === null || y === null ? [] : [rounded(x - y)];
       });
       const contrast = model && contrastOf(model, i, j);
@@ -219,9 +222,9 @@ function posthocOf({ chains, means }: RatingTable, model: ChainModel | null): Po
   const pModelHolm = holm(rows.map(({ pModel }) => pModel));
   return rows.map(({ pModel, ...row }, i) => ({
     ...row,
-    pHolm: pHolm[i],
+    pHolm: pHolm[i]!,
     pModel,
-    pModelHolm: pModelHolm[i],
+    pModelHolm: pModelHolm[i]!,
   }));
 }
 
@@ -229,12 +232,12 @@ function iccOf(complete: readonly (readonly number[])[], k: number): Icc | null 
   const b = complete.length;
   if (b < 2 || k < 2) return null;
   const grand = meanOf(complete.flat());
-  const chains = complete[0].map((_, j) => meanOf(complete.map((row) => row[j])));
+  const chains = complete[0]!.map((_, j) => meanOf(complete.map((row) => row[j]!)));
   const listeners = complete.map(meanOf);
   const sum = (values: readonly number[]) => values.reduce((all, v) => all + (v - grand) ** 2, 0);
   const [r, c] = [(b * sum(chains)) / (k - 1), (k * sum(listeners)) / (b - 1)];
   const left = complete.flatMap((row, g) =>
-    row.map((v, j) => v - chains[j] - listeners[g] + grand),
+    row.map((v, j) => v - chains[j]! - listeners[g]! + grand),
   );
   const e = left.reduce((all, v) => all + v * v, 0) / ((k - 1) * (b - 1));
   const share = (whole: number) =>
@@ -323,7 +326,7 @@ export function analyzeRatings(
       chains: table.chains.map((chain, j) => {
         const own = values.get(chain) ?? [];
         const cells = table.means.flatMap((row) => row[j] ?? []);
-        const adjustedMean = model ? model.fit.beta[j] : meanOf(cells);
+        const adjustedMean = model ? model.fit.beta[j]! : meanOf(cells);
         const se = model ? Math.sqrt(model.fit.covariance.get(j, j)) : null;
         return {
           chain,

@@ -50,7 +50,7 @@ function tableOf(ratings: readonly RatedChain[]): RatingTable {
   const rowOf = new Map(listeners.map((name, g) => [name, g]));
   const columnOf = new Map(chains.map((name, j) => [name, j]));
   for (const { listener, chain, value } of ratings) {
-    values[rowOf.get(listener) ?? 0][columnOf.get(chain) ?? 0].push(value);
+    values[rowOf.get(listener) ?? 0]![columnOf.get(chain) ?? 0]!.push(value);
   }
   const means = values.map((row) =>
     row.map((own) => (own.length === 0 ? null : rounded(meanOf(own)))),

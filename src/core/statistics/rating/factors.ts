@@ -68,7 +68,7 @@ export function factorDesign(
     chains.map((chain) => JSON.stringify([partOf(chain, 'microphone'), partOf(chain, 'preamp')])),
   );
   if (interaction && terms.length === 2) {
-    const [m, p] = terms;
+    const [m, p] = terms as [Term, Term];
     if (combinations.size === m.levels.length * p.levels.length) {
       const both = m.levels.flatMap((x, i) => p.levels.map((y, j) => ({ name: [x, y], i, j })));
       terms.push({
@@ -76,7 +76,7 @@ export function factorDesign(
         levels: both.map(({ name }) => JSON.stringify(name)),
         from: size,
         columns: m.columns * p.columns,
-        codes: both.map(({ i, j }) => m.codes[i].flatMap((x) => p.codes[j].map((y) => x * y))),
+        codes: both.map(({ i, j }) => m.codes[i]!.flatMap((x) => p.codes[j]!.map((y) => x * y))),
       });
       size += m.columns * p.columns;
     }
@@ -86,8 +86,8 @@ export function factorDesign(
       const own = [partOf(chain, 'microphone'), partOf(chain, 'preamp')];
       const weights = terms.flatMap(({ factor, levels, codes }) => {
         const level =
-          factor === 'microphone' ? own[0] : factor === 'preamp' ? own[1] : JSON.stringify(own);
-        return codes[levels.indexOf(level)];
+          factor === 'microphone' ? own[0]! : factor === 'preamp' ? own[1]! : JSON.stringify(own);
+        return codes[levels.indexOf(level)]!;
       });
       return [chain, [1, ...weights]];
     }),
@@ -126,7 +126,7 @@ export function factorModel(
   const rows = chains.map((chain) => rowOf.get(chain) ?? []);
   if (terms.length === 0 || rankOf(new Matrix(rows)) < size) return 'aliased';
   const groups = means.map((row): Group => {
-    const own = row.flatMap((value, j) => (value === null ? [] : [{ value, row: rows[j] }]));
+    const own = row.flatMap((value, j) => (value === null ? [] : [{ value, row: rows[j]! }]));
     return { rows: own.map((one) => one.row), values: own.map(({ value }) => value) };
   });
   const cells = groups.reduce((sum, { values }) => sum + values.length, 0);

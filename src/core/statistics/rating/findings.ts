@@ -16,8 +16,8 @@ export function ratingFindings(
   if (p === null) return plainly('There are too few ratings to say whether any chain differs.');
   if (p >= ALPHA) return plainly(`No difference between the chains was shown (${pText(p)}).`);
   const ranked = [...analysis.chains].sort((x, y) => y.adjustedMean - x.adjustedMean);
-  const [first] = ranked;
-  const last = ranked[ranked.length - 1];
+  const first = ranked[0]!;
+  const last = ranked[ranked.length - 1]!;
   const places = `${first.chain} ${said.highest} at ${first.adjustedMean.toFixed(0)} of 100, ${last.chain} ${said.lowest} at ${last.adjustedMean.toFixed(0)}`;
   if (best?.winner) return plainly(`${best.winner} ${said.best} (${pText(p)}): ${places}.`);
   const open = best && best.notShownWorse.length < ranked.length ? best.notShownWorse : null;

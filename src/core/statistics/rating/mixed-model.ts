@@ -39,13 +39,13 @@ function prepare(groups: readonly Group[], size: number): Prepared {
   const sums = groups.map(({ rows, values }): Sums => {
     const column = new Array<number>(size).fill(0);
     rows.forEach((row, r) => {
-      const y = values[r];
+      const y = values[r]!;
       squares += y * y;
       cells++;
       row.forEach((x, i) => {
         if (x === 0) return;
-        column[i] += x;
-        right[i] += x * y;
+        column[i]! += x;
+        right[i]! += x * y;
         row.forEach((other, j) => cross.set(i, j, cross.get(i, j) + x * other));
       });
     });
@@ -74,9 +74,9 @@ function solveAt(of: Prepared, ratio: number): Solved | null {
     squares -= weight * value * value;
     for (let i = 0; i < size; i++) {
       if (column[i] === 0) continue;
-      right[i] -= weight * column[i] * value;
+      right[i]! -= weight * column[i]! * value;
       for (let j = 0; j < size; j++) {
-        cross.set(i, j, cross.get(i, j) - weight * column[i] * column[j]);
+        cross.set(i, j, cross.get(i, j) - weight * column[i]! * column[j]!);
       }
     }
   }
@@ -84,7 +84,7 @@ function solveAt(of: Prepared, ratio: number): Solved | null {
   if (!cholesky.isPositiveDefinite()) return null;
   const inverse = cholesky.solve(Matrix.eye(size, size));
   const beta = inverse.mmul(Matrix.columnVector(right)).to1DArray();
-  const explained = beta.reduce((sum, b, i) => sum + b * right[i], 0);
+  const explained = beta.reduce((sum, b, i) => sum + b * right[i]!, 0);
   const factors = cholesky.lowerTriangularMatrix.diagonal();
   return {
     beta,
@@ -102,7 +102,7 @@ function slopeAt(of: Prepared, ratio: number): number {
   for (const { n, column, value } of of.groups) {
     const one = 1 + ratio * n;
     const s = Matrix.columnVector(column);
-    const rest = value - column.reduce((sum, x, i) => sum + x * at.beta[i], 0);
+    const rest = value - column.reduce((sum, x, i) => sum + x * at.beta[i]!, 0);
     logs += n / one;
     trace -= s.transpose().mmul(at.inverse).mmul(s).get(0, 0) / (one * one);
     squares -= (rest * rest) / (one * one);
@@ -127,8 +127,8 @@ function bestRatio(of: Prepared): number {
   const heights = shares.map((share) => deviance(of, ratioOf(share)));
   const least = heights.indexOf(Math.min(...heights));
   if (least === 0 && slopeAt(of, 0) >= 0) return 0;
-  let low = shares[Math.max(0, least - 1)];
-  let high = least + 1 < PLACES ? shares[least + 1] : 1 - 1e-12;
+  let low = shares[Math.max(0, least - 1)]!;
+  let high = least + 1 < PLACES ? shares[least + 1]! : 1 - 1e-12;
   for (let i = 0; i < 200 && high - low > 1e-14; i++) {
     const middle = (low + high) / 2;
     if (slopeAt(of, ratioOf(middle)) < 0) low = middle;
@@ -177,12 +177,12 @@ export function residualWithin(groups: readonly Group[], size: number): number {
     const n = group.rows.length;
     const middle = Array.from(
       { length: size },
-      (_, i) => group.rows.reduce((sum, row) => sum + row[i], 0) / n,
+      (_, i) => group.rows.reduce((sum, row) => sum + row[i]!, 0) / n,
     );
     const centre = group.values.reduce((sum, y) => sum + y, 0) / n;
     group.rows.forEach((row, r) => {
-      rows.push(row.map((x, i) => x - middle[i]));
-      values.push(group.values[r] - centre);
+      rows.push(row.map((x, i) => x - middle[i]!));
+      values.push(group.values[r]! - centre);
     });
   }
   const design = new Matrix(rows);

@@ -33,7 +33,7 @@ function ratings(table: readonly (readonly number[])[]): PlacedChain[] {
   return table.flatMap((row, g) =>
     row.map((value, j) => ({
       listener: `L${g}`,
-      chain: 'ABCDEFGH'[j],
+      chain: 'ABCDEFGH'[j]!,
       value,
       source: '',
       context: '',
@@ -122,10 +122,10 @@ it('counts what was placed again for repeatability, and for nothing else', () =>
     [20, 60],
     [30, 75],
   ]);
-  const again = [{ ...once[0], value: 14, replicate: 2 }];
+  const again = [{ ...once[0]!, value: 14, replicate: 2 }];
   const [plain, repeated] = [[], again].map((more) => analyzeRatings(once, more, null).analysis);
-  expect(repeated.repeatability).toMatchObject([{ listener: 'L0', df: 1, correlation: null }]);
-  expect(repeated.repeatability[0].sdOfReplicates).toBeCloseTo(Math.sqrt(8), 12);
+  expect(repeated!.repeatability).toMatchObject([{ listener: 'L0', df: 1, correlation: null }]);
+  expect(repeated!.repeatability[0]!.sdOfReplicates).toBeCloseTo(Math.sqrt(8), 12);
   expect({ ...repeated, repeatability: [] }).toEqual(plain);
 });
 
@@ -143,6 +143,6 @@ it('says what makes the figures weak', () => {
   const six = ratings(Array.from({ length: 6 }, (_, g) => [g, 50 + g * g]));
   expect(codes(six)).toEqual([]);
   expect(codes(six.slice(1))).toEqual(['incomplete-listeners', 'posthoc-floor']);
-  expect(codes([...six, { ...six[0], source: 'cello' }])).toEqual(['unbalanced-sources']);
+  expect(codes([...six, { ...six[0]!, source: 'cello' }])).toEqual(['unbalanced-sources']);
   expect(codes(six.map((row) => ({ ...row, value: 7 })))).toContain('no-variation');
 });

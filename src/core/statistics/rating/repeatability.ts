@@ -26,7 +26,7 @@ export function repeatability(ratings: readonly PlacedChain[]): Repeatability[] 
   }
   return sortedNames(cells.keys()).flatMap((listener) => {
     let [squares, df] = [0, 0];
-    const [firsts, seconds]: number[][] = [[], []];
+    const [firsts, seconds]: [number[], number[]] = [[], []];
     for (const cell of cells.get(listener)?.values() ?? []) {
       const centre = meanOf(cell.map(({ value }) => value));
       squares += cell.reduce((sum, { value }) => sum + (value - centre) ** 2, 0);

@@ -13,15 +13,15 @@ function exactTails(doubled: readonly number[], sum: number): number {
     const next = new Float64Array(all + 1);
     for (let s = 0; s <= all; s++) {
       if (ways[s] === 0) continue;
-      next[s] += ways[s] / 2;
-      next[s + rank] += ways[s] / 2;
+      next[s]! += ways[s]! / 2;
+      next[s + rank]! += ways[s]! / 2;
     }
     ways = next;
   }
   let [below, above] = [0, 0];
   for (let s = 0; s <= all; s++) {
-    if (s <= sum) below += ways[s];
-    if (s >= sum) above += ways[s];
+    if (s <= sum) below += ways[s]!;
+    if (s >= sum) above += ways[s]!;
   }
   return Math.min(1, 2 * Math.min(below, above));
 }
@@ -35,7 +35,7 @@ export function signedRankP(differences: readonly number[]): number {
   const n = kept.length;
   if (n === 0) return 1;
   const ranks = midRanks(kept.map(Math.abs));
-  const positive = kept.reduce((sum, d, i) => sum + (d > 0 ? ranks[i] : 0), 0);
+  const positive = kept.reduce((sum, d, i) => sum + (d > 0 ? ranks[i]! : 0), 0);
   if (n < EXACT_BELOW) {
     return exactTails(
       ranks.map((rank) => Math.round(2 * rank)),

@@ -121,7 +121,7 @@ function driftOf(rated: ReturnType<typeof ratedIn>, reference: string) {
     }),
   );
   const pHolm = holm(rows.map(({ p }) => p));
-  return rows.map((row, i) => ({ ...row, pHolm: pHolm[i] }));
+  return rows.map((row, i) => ({ ...row, pHolm: pHolm[i]! }));
 }
 
 /** Whether strengths differ from sitting to sitting: columns of strengths for each, beside the common ones. */
@@ -140,7 +140,7 @@ function heterogeneityOf(rows: readonly Of<'pair'>[]): WaldF | null {
   const common = split.map(([chain]) => chains.slice(0, -1).map((one) => Number(one === chain)));
   const pairs = data.judgements.map(({ a, b }) => ({ a, b }));
   const rankWith = (codes: number[][]) =>
-    rankOf(new Matrix(pairs.map(({ a, b }) => codes[a].map((x, i) => x - codes[b][i]))));
+    rankOf(new Matrix(pairs.map(({ a, b }) => codes[a]!.map((x, i) => x - codes[b]![i]!))));
   // Columns are taken as long as they add to what is there.
   let codes = common;
   let rank = rankWith(codes);
@@ -175,7 +175,7 @@ function pairBridge(
   return {
     chains: chains.flatMap((chain, i) => {
       if (i === r) return [];
-      const difference = strengths[i] - strengths[r];
+      const difference = strengths[i]! - strengths[r]!;
       const se = differenceError(v, i, r);
       return { chain, difference, se, ci95: [difference - width * se, difference + width * se] };
     }),
@@ -210,7 +210,7 @@ export function readBridge(
   const warnings = [...codes].map((code): Warning => ({
     code,
     section: 'bridge',
-    message: MESSAGES[code],
+    message: MESSAGES[code]!,
   }));
   return { result, warnings };
 }

@@ -74,9 +74,9 @@ function pairTable(rows: ReadingRows['pair']): Table {
 /** Values less row and column means, plus the grand mean. */
 function residuals(values: readonly (readonly number[])[]): Matrix {
   const rows = values.map(meanOf);
-  const columns = values[0].map((_, j) => meanOf(values.map((row) => row[j])));
+  const columns = values[0]!.map((_, j) => meanOf(values.map((row) => row[j]!)));
   const grand = meanOf(rows);
-  return new Matrix(values.map((row, i) => row.map((v, j) => v - rows[i] - columns[j] + grand)));
+  return new Matrix(values.map((row, i) => row.map((v, j) => v - rows[i]! - columns[j]! + grand)));
 }
 
 /** Share of the largest eigenvalue of a cross product. */
@@ -127,7 +127,7 @@ function ends(
   const raw = v.getColumn(first);
   const size = Math.max(...raw.map(Math.abs));
   const leading = raw.findIndex((entry) => Math.abs(entry) >= size - SAME_SIZE);
-  const axis = raw.map((entry) => (raw[leading] < 0 ? -entry : entry));
+  const axis = raw.map((entry) => (raw[leading]! < 0 ? -entry : entry));
   const scores = left.mmul(Matrix.columnVector(axis)).to1DArray();
   const groups = (['positive', 'negative'] as const).map((side) => {
     const members = scores.flatMap((score, g) =>
@@ -135,18 +135,18 @@ function ends(
     );
     const means = chains.map((chain, j) => ({
       chain,
-      mean: meanOf(members.map((g) => values[g][j])),
+      mean: meanOf(members.map((g) => values[g]![j]!)),
     }));
     return {
       side,
-      listeners: members.map((g) => listeners[g]),
+      listeners: members.map((g) => listeners[g]!),
       chains: means,
       top: topOf(means.map(({ chain, mean }) => ({ chain, strength: mean }))),
     };
   });
   return {
-    axis: chains.map((chain, j) => ({ chain, score: axis[j] })),
-    scores: listeners.map((listener, g) => ({ listener, score: scores[g] })),
+    axis: chains.map((chain, j) => ({ chain, score: axis[j]! })),
+    scores: listeners.map((listener, g) => ({ listener, score: scores[g]! })),
     groups,
   };
 }

@@ -65,7 +65,7 @@ export function ratingStrengthsOf(rows: readonly RatedChain[]): {
       const own = table.means.flatMap((row) => row[j] ?? []);
       return { chain, strength: meanOf(own), se: null, ci95: null };
     }
-    const [strength, se] = [model.fit.beta[j], Math.sqrt(model.fit.covariance.get(j, j))];
+    const [strength, se] = [model.fit.beta[j]!, Math.sqrt(model.fit.covariance.get(j, j))];
     return { chain, strength, se, ci95: [strength - width * se, strength + width * se] };
   });
   return { method: model ? 'reml' : 'means', chains, listeners };
@@ -109,6 +109,6 @@ export function readCells({ pair, rating }: ReadingRows): Read<ReadCell[]> {
   );
   return {
     result,
-    warnings: [...codes].map((code) => ({ code, section: 'cells', message: MESSAGES[code] })),
+    warnings: [...codes].map((code) => ({ code, section: 'cells', message: MESSAGES[code]! })),
   };
 }

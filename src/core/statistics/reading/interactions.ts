@@ -12,6 +12,7 @@ import {
   READ_TASKS,
   type ReadTask,
   topOf,
+  type Values,
 } from './shared';
 
 export interface Place {
@@ -48,7 +49,7 @@ interface Both {
 }
 
 function bothRated(rows: [ReadingRows['rating'], ReadingRows['rating']], chains: string[]): Both {
-  const [one, two] = rows.map(ratingValues);
+  const [one, two] = rows.map(ratingValues) as [Values, Values];
   const of = (values: typeof one, listener: string) =>
     chains.flatMap((chain) => values.get(listener)?.get(chain) ?? []);
   const complete = sortedNames([...one.keys(), ...two.keys()]).filter((listener) =>
@@ -81,13 +82,13 @@ function bothPaired(rows: [ReadingRows['pair'], ReadingRows['pair']], chains: st
   );
   const known = new Set(complete);
   const [first, second] = outcomes.map((of, i) => {
-    const entered = kept[i].filter(
+    const entered = kept[i]!.filter(
       ({ listener, chain, chainB }) => known.has(listener) && enters(listener, chain, chainB),
     );
     const decided = entered.filter(({ response }) => response !== 'tie').length;
     const share = decided === 0 ? 1 : decided / entered.length;
     return complete.map((listener) => shares(of, listener).map((value) => value / share));
-  });
+  }) as [number[][], number[][]];
   return { first, second };
 }
 
@@ -97,7 +98,7 @@ function tauB(x: readonly number[], y: readonly number[]): number | null {
   let [sum, xs, ys] = [0, 0, 0];
   for (let i = 0; i < x.length; i++) {
     for (let j = i + 1; j < x.length; j++) {
-      const [a, b] = [sign(x[i], x[j]), sign(y[i], y[j])];
+      const [a, b] = [sign(x[i]!, x[j]!), sign(y[i]!, y[j]!)];
       sum += a * b;
       xs += a * a;
       ys += b * b;
@@ -116,8 +117,11 @@ function orderChange(cells: readonly ReadCell[], chains: readonly string[]) {
   if (chains.length === 0 || strengths.flat().some(({ strength }) => strength === null)) {
     return { tauB: null, topChanged: null };
   }
-  const [x, y] = strengths.map((own) => own.map(({ strength }) => strength ?? 0));
-  const [topX, topY] = strengths.map(topOf);
+  const [x, y] = strengths.map((own) => own.map(({ strength }) => strength ?? 0)) as [
+    number[],
+    number[],
+  ];
+  const [topX, topY] = strengths.map(topOf) as [string[], string[]];
   return { tauB: tauB(x, y), topChanged: !topX.some((chain) => topY.includes(chain)) };
 }
 
@@ -131,7 +135,7 @@ function compare(
   const chains = one.chains.map(({ chain }) => chain).filter((chain) => inTwo.has(chain));
   const k = chains.length;
   const { first, second } = k === 0 ? { first: [], second: [] } : both(chains);
-  const d = first.map((row, g) => row.map((value, j) => second[g][j] - value));
+  const d = first.map((row, g) => row.map((value, j) => second[g]![j]! - value));
   const testable = d.length >= FEWEST_LISTENERS && k >= 2;
   const table = task === 'rating' ? d.map(nearRanks) : d;
   const statistic = testable ? blockStatistic(table) : null;
@@ -151,7 +155,7 @@ function compare(
         ? []
         : chains.map((chain, j) => ({
             chain,
-            shift: meanOf(d.map((row) => row[j] - meanOf(row))),
+            shift: meanOf(d.map((row) => row[j]! - meanOf(row))),
           })),
     ...orderChange(cells, chains),
   };
@@ -187,7 +191,7 @@ export function readInteractions(
         ),
     );
     const pHolm = holm(compared.map(({ p }) => p));
-    return compared.map((one, i): Interaction => ({ ...one, pHolm: pHolm[i] }));
+    return compared.map((one, i): Interaction => ({ ...one, pHolm: pHolm[i]! }));
   });
   const message = 'between some places too few listeners answered for all chains in both';
   return {

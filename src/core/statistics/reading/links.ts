@@ -48,7 +48,7 @@ interface Estimates {
 /** Effect of each level of a term, with its standard error. */
 function levelsOf(term: Term, { beta, covariance }: Estimates, from: number) {
   return term.levels.map((level, i) => {
-    const code = term.codes[i];
+    const code = term.codes[i]!;
     const own = Matrix.rowVector(code);
     const block = covariance.subMatrix(
       from,
@@ -56,7 +56,7 @@ function levelsOf(term: Term, { beta, covariance }: Estimates, from: number) {
       from,
       from + term.columns - 1,
     );
-    const effect = code.reduce((sum, x, j) => sum + x * beta[from + j], 0);
+    const effect = code.reduce((sum, x, j) => sum + x * beta[from + j]!, 0);
     const variance = own.mmul(block).mmul(own.transpose()).get(0, 0);
     return { level, effect, se: Math.sqrt(Math.max(0, variance)) };
   });
@@ -87,7 +87,7 @@ function sharesOf(
   const sizes = design.terms.map((term) => {
     const levels = levelsOf(term, of, term.from - offset);
     const sum = chains.reduce((total, chain) => {
-      const { effect, se } = levels[levelOf(term, design, chain)];
+      const { effect, se } = levels[levelOf(term, design, chain)]!;
       return total + effect * effect - se * se;
     }, 0);
     return Math.max(0, sum / chains.length);
@@ -118,7 +118,7 @@ function ratingLinks(
   return {
     factors: tests.map((test) => {
       const at = design.terms.findIndex(({ factor }) => factor === test.factor);
-      return { ...test, share: shares[at] };
+      return { ...test, share: shares[at]! };
     }),
     effects: effectsOf(design, of, 0),
   };
@@ -159,7 +159,7 @@ function pairLinks(
     factors: design.terms.map((term, i) => ({
       factor: term.factor,
       ...waldOfColumns(fit, term.from - 1, term.columns),
-      share: shares[i],
+      share: shares[i]!,
     })),
     effects: effectsOf(design, of, 1),
     lackOfFit:
@@ -197,7 +197,7 @@ export function readLinks({ pair, rating }: ReadingRows, { chains }: ReadingAske
   const warnings = [...codes].map((code): Warning => ({
     code,
     section: 'links',
-    message: MESSAGES[code],
+    message: MESSAGES[code]!,
   }));
   return { result: { rating: ofRating, pair: ofPair }, warnings };
 }

@@ -62,7 +62,7 @@ function likings(values: Values, compared: Values): Map<string, Liking> {
         value: own.get(chain) ?? 0,
       }));
       const order = grouped(chains.map(({ value }) => value)).map((group) =>
-        sortedNames(group.map((i) => chains[i].chain)),
+        sortedNames(group.map((i) => chains[i]!.chain)),
       );
       return [listener, { chains, order, agreement: agreement(compared, listener) }];
     }),

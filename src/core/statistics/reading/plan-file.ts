@@ -35,7 +35,7 @@ export function parseReadingPlan(text: string): ReadingPlan {
   }
   const read = plan.safeParse(json);
   if (read.success) return read.data;
-  const [issue] = read.error.issues;
+  const issue = read.error.issues[0]!;
   const path = issue.path.map(String);
   const key = path[path.length - 1] ?? 'plan';
   // Of a ranking without any prediction the list is named, of others the key that does not fit.

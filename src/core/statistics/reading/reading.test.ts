@@ -43,7 +43,7 @@ describe('worked examples of the reading contract', () => {
   it('uses the seed for draws only', () => {
     const [one, again, other] = [1, 1, 2].map((seed) => read('12-value-pair', { seed }).reading);
     expect(again).toEqual(one);
-    expect(other.value?.chains).not.toEqual(one.value?.chains);
+    expect(other!.value?.chains).not.toEqual(one!.value?.chains);
     expect({ ...other, value: null, camps: null }).toEqual({ ...one, value: null, camps: null });
   });
 });

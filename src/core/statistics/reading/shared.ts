@@ -43,8 +43,8 @@ export class Outcomes {
     const forFirst = likingForFirst(data);
     for (const { listener, a, b, order, response } of data.judgements) {
       const won = OUTCOME[response] - order * forFirst;
-      this.add(data.listeners[listener], data.chains[a], data.chains[b], won);
-      this.add(data.listeners[listener], data.chains[b], data.chains[a], -won);
+      this.add(data.listeners[listener]!, data.chains[a]!, data.chains[b]!, won);
+      this.add(data.listeners[listener]!, data.chains[b]!, data.chains[a]!, -won);
     }
   }
 
@@ -93,12 +93,12 @@ export class Outcomes {
 
 /** Indices in groups, greatest values first; neighbours that count as equal stay together. */
 export function grouped(values: readonly number[]): number[][] {
-  const order = values.map((_, i) => i).sort((x, y) => values[y] - values[x]);
+  const order = values.map((_, i) => i).sort((x, y) => values[y]! - values[x]!);
   const groups: number[][] = [];
   order.forEach((i, at) => {
-    const before = order[at - 1];
-    const same = at > 0 && values[before] - values[i] <= EQUAL;
-    if (same) groups[groups.length - 1].push(i);
+    const before = order[at - 1]!;
+    const same = at > 0 && values[before]! - values[i]! <= EQUAL;
+    if (same) groups[groups.length - 1]!.push(i);
     else groups.push([i]);
   });
   return groups;

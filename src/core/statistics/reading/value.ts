@@ -46,7 +46,7 @@ function pairDraws(rows: ReadingRows['pair']): { chains: string[]; draw: Draw } 
   return {
     chains: data.chains,
     draw(random) {
-      const cells = mergeCells(groups.map(() => groups[random.below(groups.length)]));
+      const cells = mergeCells(groups.map(() => groups[random.below(groups.length)]!));
       const decided = cells.some(({ counts }) => counts[0] + counts[1] > 0);
       const withTies = cells.some(({ counts }) => counts[2] > 0);
       return decided
@@ -67,7 +67,7 @@ function ratingDraws(rows: ReadingRows['rating']): { chains: string[]; draw: Dra
     chains: table.chains,
     draw: (random) =>
       solveMixedModel(
-        groups.map(() => groups[random.below(groups.length)]),
+        groups.map(() => groups[random.below(groups.length)]!),
         k,
         ratio,
       ),
@@ -86,7 +86,7 @@ function frontier(listed: readonly Listed[], strengths: readonly number[]): bool
   return listed.map((own) =>
     listed.every((other) => {
       if (other === own) return true;
-      const gain = strengths[other.at] - strengths[own.at];
+      const gain = strengths[other.at]! - strengths[own.at]!;
       const better = gain > EQUAL;
       const asStrong = gain >= -EQUAL;
       const cheaper = other.price < own.price;
@@ -102,14 +102,14 @@ function resampled(listed: readonly Listed[], draw: Draw, seed: number) {
     let strengths = draw(random);
     while (strengths === null) strengths = draw(random);
     const drawn = strengths;
-    const own = listed.map(({ at }) => drawn[at]);
+    const own = listed.map(({ at }) => drawn[at]!);
     const greatest = Math.max(...own);
     const best = own.filter((strength) => strength >= greatest - EQUAL).length;
     const onFrontier = frontier(listed, drawn);
     sums.forEach((sum, j) => {
-      if (own[j] >= greatest - EQUAL) sum.best += 1 / best;
+      if (own[j]! >= greatest - EQUAL) sum.best += 1 / best;
       if (onFrontier[j]) sum.frontier++;
-      sum.loss += greatest - own[j];
+      sum.loss += greatest - own[j]!;
     });
   }
   return sums.map((sum) => ({
@@ -121,7 +121,7 @@ function resampled(listed: readonly Listed[], draw: Draw, seed: number) {
 
 function cheapest(listed: readonly Listed[], { notShownWorse }: BestSet, strengths: number[]) {
   const open = listed.filter(({ chain }) => notShownWorse.includes(chain));
-  const [first] = open.sort((x, y) => x.price - y.price || strengths[y.at] - strengths[x.at]);
+  const [first] = open.sort((x, y) => x.price - y.price || strengths[y.at]! - strengths[x.at]!);
   return first ?? null;
 }
 
@@ -170,9 +170,9 @@ export function readValue(
       chains: listed.map(({ chain, price, at }, i) => ({
         chain,
         price,
-        strength: strengths[at],
-        onFrontier: onFrontier[i],
-        ...shares[i],
+        strength: strengths[at]!,
+        onFrontier: onFrontier[i]!,
+        ...shares[i]!,
         priceRatio: least && least.price !== 0 ? price / least.price : null,
       })),
       cheapestNotShownWorse: least?.chain ?? null,
@@ -181,7 +181,7 @@ export function readValue(
   const warnings = [...codes].map((code): Warning => ({
     code,
     section: 'value',
-    message: MESSAGES[code],
+    message: MESSAGES[code]!,
   }));
   return { result, warnings };
 }

@@ -111,7 +111,7 @@ function audibilityVerdicts(
     const hearing = (share: number) => Math.max(0, (share - guess) / (1 - guess));
     // So many may hear it though none here does.
     const unseen = 1 - (1 - ONE_SIDED) ** (1 / byListener.length);
-    const pSimilarHolm = similarHolm[i];
+    const pSimilarHolm = similarHolm[i]!;
     const heard = pHolm < ALPHA;
     const within = pSimilarHolm !== null && pSimilarHolm < ALPHA;
     return {
@@ -124,7 +124,7 @@ function audibilityVerdicts(
       distinguishersLower: hearing(lower),
       distinguishersUpper: Math.max(hearing(upper), unseen),
       pHolm,
-      pSimilar: similar[i],
+      pSimilar: similar[i]!,
       pSimilarHolm,
       verdict: heard
         ? within
@@ -168,7 +168,7 @@ function pairBases(
     }
     const { chains, strengths, covariance: v, df } = fit;
     const [i, j] = [chains.indexOf(a), chains.indexOf(b)];
-    const difference = strengths[i] - strengths[j];
+    const difference = strengths[i]! - strengths[j]!;
     const se = differenceError(v, i, j);
     return {
       ...common,
@@ -199,7 +199,7 @@ function ratingBases(
     const [i, j] = [table.chains.indexOf(a), table.chains.indexOf(b)];
     const { value, se } = contrastOf(model, i, j);
     const own = table.means.flatMap((row) => {
-      const [x, y] = [row[i], row[j]];
+      const [x, y] = [row[i]!, row[j]!];
       return x === null || y === null ? [] : [x - y];
     });
     const { df2 } = model;
@@ -237,7 +237,7 @@ function decided(bases: readonly Basis[], headlineP: number | null): PreferenceV
   const differenceHolm = holm(bases.map(({ pDifference }) => pDifference));
   const levelHolm = holm(bases.map(({ pLevel }) => pLevel));
   return bases.map(({ ahead, ...basis }, i) => {
-    const [pDifferenceHolm, pLevelHolm] = [differenceHolm[i], levelHolm[i]];
+    const [pDifferenceHolm, pLevelHolm] = [differenceHolm[i]!, levelHolm[i]!];
     const shown =
       pDifferenceHolm !== null &&
       pDifferenceHolm < ALPHA &&

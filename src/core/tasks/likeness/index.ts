@@ -57,10 +57,10 @@ export const likeness: Task = {
     ends: ['unlike the reference', 'alike'],
     said: { highest: 'comes nearest', lowest: 'least near', best: 'is shown to come nearest' },
   },
-  observe(answer, { kind, chains: [against, ...placed] }) {
+  observe(answer, { kind, chains: [against = '', ...placed] }) {
     if (!('places' in answer) || kind === 'learning') return [];
     return answer.places.map((value, i) => {
-      const chain = placed[i];
+      const chain = placed[i]!;
       const role = chain === against ? 'self' : kind;
       return { kind: 'rating', role, chain, value, against, scale: SCALE };
     });
@@ -78,7 +78,7 @@ export const likeness: Task = {
   simulate({ random }, { characters: [known, ...others] }) {
     return {
       places: others.map((other) => {
-        const place = 100 * Math.exp(-distance(known, other) / APART);
+        const place = 100 * Math.exp(-distance(known!, other) / APART);
         const set = Math.round(place + PLACING_SCATTER * random.normal());
         return Math.min(100, Math.max(0, set));
       }),

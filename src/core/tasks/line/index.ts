@@ -62,7 +62,7 @@ export const line: Task = {
   observe(answer, { kind, chains }) {
     if (!('places' in answer) || kind === 'learning') return [];
     return answer.places.map((value, slot) => {
-      const chain = chains[slot];
+      const chain = chains[slot]!;
       // A slip that lies there twice is a repeat of itself.
       const role = chains.indexOf(chain) < slot ? 'repeat' : kind;
       return { kind: 'rating', role, chain, value, against: '', scale: '' };

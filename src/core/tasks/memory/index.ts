@@ -38,7 +38,7 @@ export const memory: Task = {
       const trials = Array.from({ length: trialsPerSeat }, (): TrialDesign => {
         // Drawn anew each time: what was right so far tells nothing of what comes.
         const right = random.below(2);
-        return { kind: 'judged', slots: [plain(learned[right])], right };
+        return { kind: 'judged', slots: [plain(learned[right]!)], right };
       });
       return [{ kind: 'learning', slots: learned.map(plain), right: null }, ...trials];
     });
@@ -59,7 +59,7 @@ export const memory: Task = {
   },
   simulate(listener, { trial, characters }) {
     if (trial.kind === 'learning') return { learned: true };
-    const d = REMEMBERED * DISTANCE_SCALE * distance(characters[0], characters[1]);
+    const d = REMEMBERED * DISTANCE_SCALE * distance(characters[0]!, characters[1]!);
     return slotOf(listener, rightShare('two-interval', d), trial.right ?? 0, [0, 1]);
   },
   observe(answer, trial) {

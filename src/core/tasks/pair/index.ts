@@ -29,7 +29,7 @@ export const pair: Task = {
     return orders.map((slots) => {
       const judged = slots.map(({ first, second }): TrialDesign => ({
         kind: 'judged',
-        slots: [plain(names[first]), plain(names[second])],
+        slots: [plain(names[first]!), plain(names[second]!)],
         right: null,
       }));
       // Asked again the other way round, so that liking a place shows as inconsistency.
@@ -56,8 +56,8 @@ export const pair: Task = {
   observe(answer, { kind, chains, gainsDb }) {
     if (!('choice' in answer) || kind === 'learning') return [];
     const response = ({ first: 'a', second: 'b', tie: 'tie' } as const)[answer.choice];
-    const [chain, chainB] = chains;
-    const louder = kind === 'louder' ? (gainsDb[0] > gainsDb[1] ? 'a' : 'b') : '';
+    const [chain, chainB] = chains as [string, string];
+    const louder = kind === 'louder' ? (gainsDb[0]! > gainsDb[1]! ? 'a' : 'b') : '';
     return [{ kind: 'pair', role: kind, chain, chainB, first: 'a', response, louder }];
   },
 };

@@ -39,7 +39,7 @@ function pairsFound({ chains, seats, trials, tiesAllowed, effect }: PowerQuestio
     const worth = times(chains, (i) => (i === 0 ? lead : 0) + TASTE_SPREAD * random.normal());
     return times(trials, () => {
       const [a, b] = stream.next().value;
-      const half = (worth[a] - worth[b]) / 2;
+      const half = (worth[a]! - worth[b]!) / 2;
       const [x, y] = [Math.exp(half), Math.exp(-half)];
       const at = random.uniform() * (x + y + (tiesAllowed ? TIE_WEIGHT : 0));
       const response = at < x ? 'a' : at < x + y ? 'b' : 'tie';
@@ -66,6 +66,6 @@ export function simulate(
   listener: SimulatedListener,
   { trial, characters, tiesAllowed }: Simulated,
 ): Answer {
-  const [first, second] = worths(listener, trial, characters);
+  const [first, second] = worths(listener, trial, characters) as [number, number];
   return { choice: choiceBetween(listener, first, second, tiesAllowed) };
 }

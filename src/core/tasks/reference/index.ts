@@ -31,7 +31,7 @@ export const reference: Task = {
     return Array.from({ length: seats }, () => {
       const run = williamsRun(candidates.length, rows);
       const trials = Array.from({ length: trialsPerSeat }, (): TrialDesign => {
-        const slots = [plain(ref), plain(candidates[run.next().value])];
+        const slots = [plain(ref), plain(candidates[run.next().value]!)];
         return { kind: 'judged', slots, right: null };
       });
       const hidden: TrialDesign = { kind: 'self', slots: [plain(ref), plain(ref)], right: null };
@@ -61,12 +61,12 @@ export const reference: Task = {
     },
   },
   simulate: (listener, { trial, characters }) => {
-    const [known, other] = worths(listener, trial, characters);
+    const [known, other] = worths(listener, trial, characters) as [number, number];
     return { places: [placeOf(listener, other - known)] };
   },
   observe(answer, { kind, chains }) {
     if (!('places' in answer) || kind === 'learning') return [];
-    const [against, chain] = chains;
-    return [{ kind: 'rating', role: kind, chain, value: answer.places[0], against, scale: '' }];
+    const [against, chain] = chains as [string, string];
+    return [{ kind: 'rating', role: kind, chain, value: answer.places[0]!, against, scale: '' }];
   },
 };

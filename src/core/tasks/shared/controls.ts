@@ -62,7 +62,7 @@ export function amongJudged(
   const count = judged.length + extras.length + asked;
   const places = random.shuffled(Array.from({ length: count }, (_, i) => i));
   const order = new Array<TrialDesign | undefined>(count).fill(undefined);
-  for (const [i, extra] of extras.entries()) order[places[i]] = extra;
+  for (const [i, extra] of extras.entries()) order[places[i]!] = extra;
   const kept = places.slice(extras.length, extras.length + asked);
   const open = order.flatMap((trial, i) => (trial || kept.includes(i) ? [] : [i]));
   for (const [i, place] of open.entries()) order[place] = judged[i];
@@ -71,7 +71,7 @@ export function amongJudged(
     const beside = [order[place - 1], order[place + 1]];
     const apart = left.filter((trial) => !beside.some((one) => sameSet(one, trial)));
     // Where all stand beside it (very few trials) any will do.
-    const [chosen] = apart.length > 0 ? apart : left;
+    const chosen = (apart.length > 0 ? apart : left)[0]!;
     left = left.filter((trial) => trial !== chosen);
     order[place] = again(chosen);
   }

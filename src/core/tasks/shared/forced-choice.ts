@@ -37,8 +37,8 @@ export function forcedChoiceOrders(
   return Array.from({ length: plan.seats }, (_, seat) => {
     const trials = Array.from({ length: plan.trialsPerSeat }, (): TrialDesign => {
       const i = next.next().value;
-      const { of, right } = presentations[plan.random.below(presentations.length)];
-      return { kind: 'judged', slots: of.map((which) => plain(pairs[i][which])), right };
+      const { of, right } = presentations[plan.random.below(presentations.length)]!;
+      return { kind: 'judged', slots: of.map((which) => plain(pairs[i]![which])), right };
     });
     // Of one pair all trials are alike in what they share.
     const begun = (seat * plan.trialsPerSeat) % pairs.length;
@@ -61,7 +61,7 @@ export function rightOrWrong(
   two: readonly string[],
 ): { role: Role; chain: string; chainB: string; correct: boolean } | null {
   if (!('slot' in answer) || kind === 'learning') return null;
-  const [chain, chainB] = sortedNames(two);
+  const [chain, chainB] = sortedNames(two) as [string, string];
   return { role: kind, chain, chainB, correct: answer.slot === right };
 }
 

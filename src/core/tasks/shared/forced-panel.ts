@@ -46,7 +46,7 @@ export function rightFound(
   const shares = times(seats, () =>
     rightShare(task, effect * Math.exp(HEARING_SPREAD * random.normal())),
   );
-  const right = times(n, (i) => random.uniform() < shares[i % seats]).filter(Boolean).length;
+  const right = times(n, (i) => random.uniform() < shares[i % seats]!).filter(Boolean).length;
   return exactUpperTail(right, n, GUESS[task]) < ALPHA / pairs;
 }
 
@@ -68,7 +68,7 @@ export function slotOf(
 ): Answer {
   if (random.uniform() < share) return { slot: right };
   const wrong = slots.filter((slot) => slot !== right);
-  return { slot: wrong[random.below(wrong.length)] };
+  return { slot: wrong[random.below(wrong.length)]! };
 }
 
 /** An answer of who hears how far the odd or equal one stands from the others. */
@@ -80,7 +80,7 @@ export function toldApart(
   slots: readonly number[],
 ): Answer {
   const right = trial.right ?? 0;
-  const others = characters.map((one) => distance(one, characters[right]));
+  const others = characters.map((one) => distance(one, characters[right]!));
   const share = rightShare(task, DISTANCE_SCALE * Math.max(...others));
   return slotOf(listener, share, right, slots);
 }

@@ -21,12 +21,12 @@ export function linesOf(
   const places = williamsRows(size + (more ? 1 : 0), random);
   return Array.from({ length: seats }, (_, seat) =>
     Array.from({ length: trialsPerSeat }, (_, trial) => {
-      const block = blocks[seat * trialsPerSeat + trial];
+      const block = blocks[seat * trialsPerSeat + trial]!;
       // Where a line holds all, the rows alone give every chain each place; drawing them anew would undo that.
       const line =
-        size === chains.length ? [...chains] : random.shuffled(block).map((i) => chains[i]);
+        size === chains.length ? [...chains] : random.shuffled(block).map((i) => chains[i]!);
       if (more) line.push(more(line));
-      return places.next().value.map((i) => line[i]);
+      return places.next().value.map((i) => line[i]!);
     }),
   );
 }

@@ -39,7 +39,7 @@ export const twoInterval: Task = {
   simulate(listener, { trial, characters }) {
     const right = trial.right ?? 0;
     const bright = characters.map(({ presence, air }) => presence + air);
-    const more = BRIGHT_SCALE * (bright[right] - bright[1 - right]);
+    const more = BRIGHT_SCALE * (bright[right]! - bright[1 - right]!);
     const share = more > 0 ? rightShare('two-interval', more) : GUESS['two-interval'];
     return slotOf(listener, share, right, [0, 1]);
   },

@@ -26,7 +26,7 @@ export const words: Task = {
       const run = williamsRun(all.length, rows);
       return Array.from({ length: trialsPerSeat }, (): TrialDesign => ({
         kind: 'judged',
-        slots: [plain(all[run.next().value])],
+        slots: [plain(all[run.next().value]!)],
         right: null,
       }));
     });
@@ -42,6 +42,6 @@ export const words: Task = {
   simulate,
   observe(answer, { kind, chains }) {
     if (!('words' in answer) || kind === 'learning') return [];
-    return [{ kind: 'ticks', role: kind, chain: chains[0], words: answer.words }];
+    return [{ kind: 'ticks', role: kind, chain: chains[0]!, words: answer.words }];
   },
 };

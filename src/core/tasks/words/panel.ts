@@ -35,7 +35,7 @@ export function simulate(
     words: words.filter((word) => {
       const signs = WORD_SIGNS[word] ?? {};
       const z = FEATURES.reduce(
-        (sum, feature) => sum + (signs[feature] ?? 0) * (character[feature] - mean[feature]),
+        (sum, feature) => sum + (signs[feature] ?? 0) * (character![feature] - mean[feature]),
         RARE_WORD,
       );
       return random.uniform() < 1 / (1 + Math.exp(-z));

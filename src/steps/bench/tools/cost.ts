@@ -10,7 +10,7 @@ function chainsOf(text: string): { name: string; cents: number }[] {
     .split('\n')
     .slice(0, MOST_LINES)
     .flatMap((line) => {
-      const [name, price] = line.split('=');
+      const [name, price] = line.split('=') as [string, string];
       const value = readNumber(price ?? '');
       return name.trim() === '' || value === null || value < 0 || value > 1e7
         ? []
@@ -48,7 +48,7 @@ export const cost: Tool = {
         chains.length === 0
           ? 'Write one chain to a line, with its price after “=”.'
           : closest
-            ? `${chains[closest.a].name} and ${chains[closest.b].name} cost the same within ${(closest.differenceCents / 100).toFixed(0)} €.`
+            ? `${chains[closest.a]!.name} and ${chains[closest.b]!.name} cost the same within ${(closest.differenceCents / 100).toFixed(0)} €.`
             : 'No two of them cost the same.',
       lines: chains.map(({ name, cents }) => [
         name,

@@ -76,8 +76,8 @@ export const gain: Tool = {
     return {
       finding: ladderFinding(ladder),
       lines: [
-        ['At the microphone', `${sound.signalDb.toFixed(1)} dB SPL`],
-        ['Out of it, loaded', `${db(mic.signalDb).replace(' dB', '')} dBu`],
+        ['At the microphone', `${sound!.signalDb.toFixed(1)} dB SPL`],
+        ['Out of it, loaded', `${db(mic!.signalDb).replace(' dB', '')} dBu`],
         ['Loading', db(ladder.loading?.dropDb ?? 0)],
         ['Gain needed', db(ladder.gainNeededDb ?? 0)],
         ['Peaks at the converter', `${db(ladder.peakDbfs ?? 0)}FS`],

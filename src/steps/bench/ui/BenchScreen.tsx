@@ -34,13 +34,13 @@ export function BenchScreen({
   given: Record<string, string>;
 }) {
   const { enqueueSnackbar } = useSnackbar();
-  const tool = TOOLS.find(({ id }) => id === toolId) ?? TOOLS[0];
+  const tool = TOOLS.find(({ id }) => id === toolId) ?? TOOLS[0]!;
   const [texts, setTexts] = useState<Record<string, string>>(() =>
     Object.fromEntries(tool.fields.map(({ name: field, usual }) => [field, given[field] ?? usual])),
   );
   const faults = new Map(
     tool.fields.flatMap((field) => {
-      const fault = faultOf(field, texts[field.name]);
+      const fault = faultOf(field, texts[field.name]!);
       return fault ? [[field.name, fault] as const] : [];
     }),
   );
@@ -49,8 +49,8 @@ export function BenchScreen({
     () =>
       sound
         ? tool.answer(
-            (field) => readNumber(texts[field]) ?? 0,
-            (field) => texts[field],
+            (field) => readNumber(texts[field]!) ?? 0,
+            (field) => texts[field]!,
           )
         : null,
     [sound, tool, texts],

@@ -44,7 +44,7 @@ function headline(chains: readonly PlannedChainView[]): string {
   if (chains.length === 0) return 'No chain named yet';
   const count = countWord(chains.length, 'chain');
   const bad = chains.filter(({ feasible }) => !feasible);
-  if (bad.length === 1) return `${count}; ${bad[0].chain.name} does not work out`;
+  if (bad.length === 1) return `${count}; ${bad[0]!.chain.name} does not work out`;
   if (bad.length > 1) return `${count}; ${bad.length} do not work out`;
   return `${count} to compare`;
 }

@@ -27,13 +27,13 @@ export default function LadderChart({ ladder }: { ladder: Ladder }) {
   const option = useCallback(
     ({ paper }: ChartPaper) => {
       const column: CustomSeriesRenderItem = ({ dataIndex }, api) => {
-        const stage = stages[dataIndex];
+        const stage = stages[dataIndex]!;
         const at = (value: number) => api.coord([dataIndex, value]);
-        const [x, average] = at(stage.signalDb);
-        const peak = at(stage.peakDb)[1];
-        const floor = at(stage.noiseDb ?? stage.signalDb)[1];
+        const [x, average] = at(stage.signalDb) as [number, number];
+        const peak = at(stage.peakDb)[1]!;
+        const floor = at(stage.noiseDb ?? stage.signalDb)[1]!;
         const left = x - COLUMN_PX / 2;
-        const limit = stage.headroomDb === null ? null : at(stage.peakDb + stage.headroomDb)[1];
+        const limit = stage.headroomDb === null ? null : at(stage.peakDb + stage.headroomDb)[1]!;
         const over = stage.headroomDb !== null && stage.headroomDb < 0;
         const rect = (y1: number, y2: number, fill: string) => ({
           type: 'rect' as const,
@@ -82,7 +82,7 @@ export default function LadderChart({ ladder }: { ladder: Ladder }) {
         tooltip: {
           trigger: 'item',
           formatter: ({ dataIndex }: { dataIndex: number }) =>
-            format.encodeHTML(sentence(stages[dataIndex])),
+            format.encodeHTML(sentence(stages[dataIndex]!)),
         },
         series: [
           {

@@ -31,9 +31,9 @@ export default function SideBySideChart({ rows }: { rows: readonly ChainReach[] 
         rows.map(({ name }) => name),
       );
       const bar: CustomSeriesRenderItem = ({ dataIndex }, api) => {
-        const row = rows[dataIndex];
-        const x = (value: number) => api.coord([value, dataIndex])[0];
-        const y = api.coord([0, dataIndex])[1] - BAR_PX / 2;
+        const row = rows[dataIndex]!;
+        const x = (value: number) => api.coord([value, dataIndex])[0]!;
+        const y = api.coord([0, dataIndex])[1]! - BAR_PX / 2;
         const rect = (from: number, to: number, fill: string) => ({
           type: 'rect' as const,
           shape: { x: x(from), y, width: Math.max(1, x(to) - x(from)), height: BAR_PX },
@@ -75,7 +75,7 @@ export default function SideBySideChart({ rows }: { rows: readonly ChainReach[] 
         tooltip: {
           trigger: 'item',
           formatter: ({ dataIndex }: { dataIndex: number }) =>
-            format.encodeHTML(sentence(rows[dataIndex])),
+            format.encodeHTML(sentence(rows[dataIndex]!)),
         },
         series: [
           {

@@ -57,7 +57,7 @@ it.each([
   [{ price: '-1' }, { price: 'A price cannot be negative.' }],
   [{ name: 'x'.repeat(81) }, { name: 'Keep the name under 80 characters.' }],
   [{ remarks: 'x'.repeat(1001) }, { remarks: 'Keep the list under 1000 characters.' }],
-  [{ gear: Array.from({ length: 17 }, () => GEAR[0]) }, { gear: 'A chain has 16 items at most.' }],
+  [{ gear: Array.from({ length: 17 }, () => GEAR[0]!) }, { gear: 'A chain has 16 items at most.' }],
 ])('says at the field what is wrong (%#)', (typed, faults) => {
   expect(chainOf(values(typed))).toEqual({ faults });
 });

@@ -75,10 +75,10 @@ export function QuestionScreen({
   }, [version]);
   const submit = async (form: QuestionForm) => {
     const whole = briefOf(form, brief);
-    const drafts = draftsOf(form, sources[0]);
+    const drafts = draftsOf(form, sources[0]!);
     if (!whole.success || !drafts.success) {
       const issues = [...(whole.error?.issues ?? []), ...(drafts.error?.issues ?? [])];
-      enqueueSnackbar(issues[0].message, { variant: 'error' });
+      enqueueSnackbar(issues[0]!.message, { variant: 'error' });
       return;
     }
     const { title, question, passageName } = form;

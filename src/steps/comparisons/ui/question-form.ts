@@ -70,7 +70,7 @@ export function formOf(comparison: Comparison, sources: readonly Source[]): Ques
     headphoneMinutes: b.headphoneMinutes === 0 ? '' : String(b.headphoneMinutes),
     contexts: b.contexts,
     mustHaves: b.mustHaves.join('\n'),
-    capture: own.capture,
+    capture: own!.capture,
     temperatureC: text(b.temperatureC),
     furtherSources: further.map(({ id, ...rest }) => ({ sourceId: id, ...rest })),
     criteria: b.criteria.map(({ name, weight }) => ({ name, weight: String(weight) })),

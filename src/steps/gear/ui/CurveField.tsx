@@ -41,7 +41,7 @@ export function CurveField({ gear }: { gear: Gear }) {
           onChange={(event) => setWhich(event.target.value as typeof which)}
           helperText={
             curve
-              ? `${curve.length} points from ${curve[0][0]} Hz to ${curve[curve.length - 1][0]} Hz`
+              ? `${curve.length} points from ${curve[0]![0]} Hz to ${curve[curve.length - 1]![0]} Hz`
               : 'none yet'
           }
         >

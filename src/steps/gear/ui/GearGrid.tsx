@@ -164,7 +164,7 @@ export function GearGrid({
   const sorted = Object.keys(SORTED).find((field) => SORTED[field] === query.sort.replace('-', ''));
   const sort = ([by]: GridSortModel) => {
     const named = by ? SORTED[by.field] : undefined;
-    onGo({ sort: named ? (by.sort === 'desc' ? `-${named}` : named) : 'kind' });
+    onGo({ sort: named ? (by?.sort === 'desc' ? `-${named}` : named) : 'kind' });
   };
   /** Keeps one changed row; a cell that cannot be true goes back, with the reason. */
   const keep = async (now: Row, before: Row): Promise<Row> => {
@@ -176,7 +176,9 @@ export function GearGrid({
     });
     const { draft, faults } = itemFromCells(cells, before.gear);
     if (!draft) {
-      enqueueSnackbar(`${faults[0].message} ${before.name} stays as it was.`, { variant: 'error' });
+      enqueueSnackbar(`${faults[0]!.message} ${before.name} stays as it was.`, {
+        variant: 'error',
+      });
       return before;
     }
     const { id, version, accessoryIds } = before.gear;

@@ -15,7 +15,7 @@ export function CodePage() {
     event.preventDefault();
     const checked = shortCode.safeParse({ code: new FormData(event.currentTarget).get('code') });
     if (!checked.success) {
-      setFailure(checked.error.issues[0].message);
+      setFailure(checked.error.issues[0]!.message);
       return;
     }
     setBusy(true);

@@ -111,8 +111,8 @@ function ConductedTrial({
       player.seek(0);
       await player.select(i);
       // The reset before the first clip is part of its turn.
-      const before = player.state.heardS[i];
-      while (!stopped && player.state.heardS[i] - before < wait / 1000 - 0.05) {
+      const before = player.state.heardS[i]!;
+      while (!stopped && player.state.heardS[i]! - before < wait / 1000 - 0.05) {
         await new Promise((resolve) => setTimeout(resolve, 50));
       }
     }
@@ -134,7 +134,7 @@ function ConductedTrial({
 
   if (!current || !ready || !player) return <Loading state={current?.state ?? null} />;
   const { state } = current;
-  const sounding = state.playing ? view.clips[state.selected].word : null;
+  const sounding = state.playing ? view.clips[state.selected]!.word : null;
   return (
     <main className={listening.page}>
       <TrialHead
@@ -153,7 +153,7 @@ function ConductedTrial({
             key={address}
             word={word}
             index={i}
-            heard={state.heardS[i] >= view.leastHeardS}
+            heard={state.heardS[i]! >= view.leastHeardS}
             player={player}
             state={state}
           />

@@ -44,7 +44,7 @@ export function LevelPage({
       <div className={styles.foot}>
         <button
           className={styles.main}
-          disabled={busy || state.heardS[0] < 1}
+          disabled={busy || state.heardS[0]! < 1}
           onClick={() => {
             setBusy(true);
             player.pause();
@@ -53,7 +53,7 @@ export function LevelPage({
         >
           The level is comfortable
         </button>
-        {state.heardS[0] < 1 && <p className={styles.hint}>Play it first.</p>}
+        {state.heardS[0]! < 1 && <p className={styles.hint}>Play it first.</p>}
       </div>
     </main>
   );

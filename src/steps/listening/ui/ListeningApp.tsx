@@ -78,7 +78,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
     case 'level':
       return (
         <LevelPage
-          clip={clips[0]}
+          clip={clips[0]!}
           fetchBytes={cache.fetch}
           note={note}
           onDone={() => sitting.finishStage({ stage: 'level' })}

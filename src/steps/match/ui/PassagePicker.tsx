@@ -28,7 +28,7 @@ function PassageDialog({
 }) {
   const { send, busy } = useSend();
   const [name, setName] = useState(passage?.name ?? '');
-  const [source, setSource] = useState(sources[0].id);
+  const [source, setSource] = useState(sources[0]!.id);
   const keep = async () => {
     if (passage) {
       const done = await send('PUT', `${base}/passages/${passage.id}`, { name });
@@ -101,7 +101,7 @@ export function PassagePicker({
   const { send } = useSend();
   const [open, setOpen] = useState<'new' | 'name' | null>(null);
   const go = (id: string) => router.push(`${page}?passage=${id}`);
-  const first = passages[0].id === passage.id;
+  const first = passages[0]!.id === passage.id;
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mb: 1.5 }}>
       {passages.length > 1 && (

@@ -97,8 +97,8 @@ export default function SpectrumChart({
         ],
         tooltip: {
           trigger: 'axis',
-          formatter: ([{ dataIndex }]: { dataIndex: number }[]) => {
-            const { centerHz, differenceDb, coherence } = rows[dataIndex];
+          formatter: ([at]: { dataIndex: number }[]) => {
+            const { centerHz, differenceDb, coherence } = rows[at!.dataIndex]!;
             return format.encodeHTML(
               `${centerHz} Hz: ${differenceDb === null ? '–' : differenceDb.toFixed(1)} dB, coherence ${coherence.toFixed(2)}`,
             );

@@ -180,7 +180,7 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
       </>
     );
   }
-  const leading = parts.find(({ analysis }) => analysis.results.pair) ?? parts[0];
+  const leading = parts.find(({ analysis }) => analysis.results.pair) ?? parts[0]!;
   const asked = parts.length > 1 ? `${parts.length} parts.` : `Asked: “${leading.prompt}”`;
   return (
     <>

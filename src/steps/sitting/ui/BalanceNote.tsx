@@ -36,9 +36,9 @@ export function BalanceNote({
       </Typography>
       {balances.map((balance, i) => (
         <Typography key={i} sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '86ch' }}>
-          {TASKS[parts[i].task].name}:{' '}
+          {TASKS[parts[i]!.task].name}:{' '}
           {balance
-            ? sentence(balance, TASKS[parts[i].task].clips(9) === 1)
+            ? sentence(balance, TASKS[parts[i]!.task].clips(9) === 1)
             : 'chosen as each listener answers, by the sealed rule.'}
         </Typography>
       ))}

@@ -50,7 +50,7 @@ export function MinutesAccount({
           {account.parts.map((part, i) => (
             <TableRow key={i} sx={{ verticalAlign: 'top' }}>
               <TableCell sx={{ minWidth: 150 }}>
-                <strong>{TASKS[parts[i].task].name}</strong>
+                <strong>{TASKS[parts[i]!.task].name}</strong>
                 <br />
                 {part.trials} {part.trials === 1 ? 'trial' : 'trials'}
               </TableCell>

@@ -22,7 +22,7 @@ function deviceWords(
   const other = listeners.find(({ seat }) => seat === sameAsSeat);
   const counted =
     devices.length > 1
-      ? `${devices.length}, the last from ${day(devices[devices.length - 1])}`
+      ? `${devices.length}, the last from ${day(devices[devices.length - 1]!)}`
       : String(devices.length || '–');
   return other ? `${counted}; the browser of ${other.alias}` : counted;
 }

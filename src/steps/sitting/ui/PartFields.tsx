@@ -86,7 +86,7 @@ export function PartFields({
   onRemove: () => void;
 }) {
   const task = TASKS[part.task];
-  const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0];
+  const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0]!;
   const round = task.round(part.pair ? 2 : set.chains);
   const { pairLabels } = task;
   const [first, second] = part.pair ?? [ALL, ALL];
@@ -94,7 +94,7 @@ export function PartFields({
     if (id === ALL) return onChange({ pair: null });
     const others = set.chainNames.filter((chain) => chain.id !== id);
     const other = part.pair?.[1 - at];
-    const kept = other && other !== id ? other : others[0].id;
+    const kept = other && other !== id ? other : others[0]!.id;
     onChange({ pair: at === 0 ? [id, kept] : [kept, id] });
   };
   const chainChoice = (at: 0 | 1, label: string, value: string) => (

@@ -27,7 +27,7 @@ function questionOf(
   seats: number,
   effect: number,
 ): PowerOrder['questions'][number] {
-  const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0];
+  const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0]!;
   return {
     task: part.task,
     chains: part.pair ? 2 : set.chains,

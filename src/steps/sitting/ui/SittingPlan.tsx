@@ -54,7 +54,7 @@ const countable = (value: number) =>
 
 function accountWhileTyping(draft: SittingDraft, sets: readonly ListenableSet[]) {
   const parts = draft.parts.map((part) => ({ ...part, trials: countable(part.trials) }));
-  const clips = parts.map(({ clipSetId }) => sets.find(({ id }) => id === clipSetId) ?? sets[0]);
+  const clips = parts.map(({ clipSetId }) => sets.find(({ id }) => id === clipSetId) ?? sets[0]!);
   return accountOf({ seats: countable(draft.seats), parts }, clips);
 }
 
@@ -89,7 +89,7 @@ export function SittingPlan({
     put({ parts: draft.parts.map((part, i) => (i === at ? { ...part, ...change } : part)) });
   const move = (at: number, by: number) => {
     const parts = [...draft.parts];
-    const [part] = parts.splice(at, 1);
+    const part = parts.splice(at, 1)[0]!;
     parts.splice(at + by, 0, part);
     put({ parts });
   };
@@ -114,7 +114,7 @@ export function SittingPlan({
   const account = accountWhileTyping(draft, sets);
   const add = (task: TaskId) => {
     const last = draft.parts.at(-1);
-    const set = sets.find(({ id }) => id === last?.clipSetId) ?? sets[0];
+    const set = sets.find(({ id }) => id === last?.clipSetId) ?? sets[0]!;
     put({ parts: [...draft.parts, newPart(task, set)] });
   };
   return (
@@ -156,7 +156,7 @@ export function SittingPlan({
       )}
       <MinutesAccount account={account} plan={draft} />
       <Suggestion
-        set={sets.find(({ id }) => id === draft.parts[0]?.clipSetId) ?? sets[0]}
+        set={sets.find(({ id }) => id === draft.parts[0]?.clipSetId) ?? sets[0]!}
         listeners={countable(draft.seats)}
         parts={draft.parts}
         onParts={(parts) => put({ parts })}

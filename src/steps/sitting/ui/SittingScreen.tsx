@@ -337,7 +337,7 @@ function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
     parts: parts.map((part) =>
       sets.some(({ id }) => id === part.clipSetId)
         ? part
-        : { ...newPart(part.task, sets[0]), prompt: part.prompt, trials: part.trials },
+        : { ...newPart(part.task, sets[0]!), prompt: part.prompt, trials: part.trials },
     ),
   };
 }

@@ -6,7 +6,7 @@ import type { ListenableSet } from '@/steps/sitting/service';
 export function newPart(task: TaskId, set: ListenableSet): PartDraft {
   const { ofOnePair, prompt, proposes, offers, tiesOffered } = TASKS[task];
   const ids = set.chainNames.map(({ id }) => id);
-  const other = ids.find((id) => id !== set.referenceChainId) ?? ids[1];
+  const other = ids.find((id) => id !== set.referenceChainId) ?? ids[1]!;
   return {
     task,
     clipSetId: set.id,

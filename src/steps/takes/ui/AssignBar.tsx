@@ -14,7 +14,7 @@ import { token } from '@/ui/tokens';
 
 /** The one value that all have, or nothing. */
 function common<T>(values: readonly T[]): T | '' {
-  return values.every((value) => value === values[0]) ? values[0] : '';
+  return values.every((value) => value === values[0]) ? values[0]! : '';
 }
 
 /** What is done to all chosen takes at once. */

@@ -38,11 +38,11 @@ export function BenchDialog({
   const { send, busy } = useSend();
   const { enqueueSnackbar } = useSnackbar();
   const able = chains.filter(({ gear }) => gear.length > 0);
-  const guess = INSTRUMENTS.find((one) => sources[0].name.toLowerCase().includes(one));
+  const guess = INSTRUMENTS.find((one) => sources[0]!.name.toLowerCase().includes(one));
   const [plan, setPlan] = useState<BenchPlan>({
     chainIds: able.map(({ id }) => id),
     instrument: guess ?? 'contralto',
-    sourceId: sources[0].id,
+    sourceId: sources[0]!.id,
     capture: 'at once',
     takes: 1,
     programme: ['performance'],

@@ -73,7 +73,7 @@ function headingOf(numbers: ChainNumbers[]): string {
   );
   if (floors.length < 2) return 'What the test programme says';
   const ordered = floors.sort((a, b) => a.db - b.db);
-  const [quietest, loudest] = [ordered[0], ordered[ordered.length - 1]];
+  const [quietest, loudest] = [ordered[0]!, ordered[ordered.length - 1]!];
   return `At one loudness ${loudest.chain} has ${(loudest.db - quietest.db).toFixed(1)} dB more noise than ${quietest.chain}`;
 }
 

@@ -50,10 +50,10 @@ export function PatternField({
             sources.map((source) => source.name),
           );
           const parts = [
-            read.chain === null ? 'no chain' : chains[read.chain].name,
+            read.chain === null ? 'no chain' : chains[read.chain]!.name,
             programmeLabel(read.programme, read.detail),
             read.take === null ? null : `take ${read.take}`,
-            sources.length > 1 ? sources[read.source ?? 0].name : null,
+            sources.length > 1 ? sources[read.source ?? 0]!.name : null,
           ];
           return (
             <li key={`${i} ${name}`}>

@@ -55,7 +55,7 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
     referenceEvery: 4,
     days: 1,
     programme: USUAL,
-    sourceIds: [view.sources[0].id],
+    sourceIds: [view.sources[0]!.id],
     seed: 1,
   });
   const set = (change: Partial<RunSheetPlan>) => setPlan((before) => ({ ...before, ...change }));

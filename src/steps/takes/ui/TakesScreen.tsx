@@ -186,7 +186,7 @@ export function TakesScreen({
         open={removing.length > 0}
         title={
           removing.length === 1
-            ? `Remove ${removing[0].fileName}?`
+            ? `Remove ${removing[0]!.fileName}?`
             : `Remove ${removing.length} takes?`
         }
         text="The stored recording is deleted; your own file is not touched. Takes that clips were made of stay."

@@ -27,7 +27,7 @@ export function ChoiceBody({
     chosen = SIDES.indexOf(answer.choice);
   const tied = answer !== null && 'choice' in answer && answer.choice === 'tie';
   const choose = useCallback(
-    (slot: number) => onAnswer(liking ? { choice: SIDES[slot] } : { slot }),
+    (slot: number) => onAnswer(liking ? { choice: SIDES[slot]! } : { slot }),
     [onAnswer, liking],
   );
   const last = clips.length - 1;
@@ -52,7 +52,7 @@ export function ChoiceBody({
             <Slip
               word={word}
               index={i}
-              heard={heard[i]}
+              heard={heard[i]!}
               player={player}
               state={state}
               silent={silent}

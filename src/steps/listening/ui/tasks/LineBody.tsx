@@ -86,7 +86,7 @@ export function LineBody({
   const step = useCallback(
     (slot: number, key: string): boolean => {
       if (slot < first) return false;
-      const old = places[slot - first];
+      const old = places[slot - first]!;
       const by = STEPS[key];
       if (by !== undefined) put(slot, old === null ? MIDDLE : old + by);
       else if (key === 'Home') put(slot, 0);
@@ -110,7 +110,7 @@ export function LineBody({
     else void player.select(slot);
   };
   const token = (slot: number) => {
-    const { word, url } = clips[slot];
+    const { word, url } = clips[slot]!;
     const place = places[slot - first];
     const selected = state.selected === slot;
     const onPointerDown = (event: PointerEvent) => {
@@ -199,9 +199,9 @@ export function LineBody({
       {against && (
         <div className={styles.single}>
           <Slip
-            word={clips[0].word}
+            word={clips[0]!.word}
             index={0}
-            heard={heard[0]}
+            heard={heard[0]!}
             player={player}
             state={state}
             silent={silent}

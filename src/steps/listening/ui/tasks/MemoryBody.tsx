@@ -18,7 +18,7 @@ export function LearningBody(props: BodyProps) {
           <Slip
             word={word}
             index={i}
-            heard={heard[i]}
+            heard={heard[i]!}
             player={player}
             state={state}
             silent={silent}
@@ -56,9 +56,9 @@ export function MemoryBody({
     <>
       <div className={styles.single}>
         <Slip
-          word={clips[0].word}
+          word={clips[0]!.word}
           index={0}
-          heard={heard[0]}
+          heard={heard[0]!}
           player={player}
           state={state}
           silent={silent}

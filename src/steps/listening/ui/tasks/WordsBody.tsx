@@ -21,9 +21,9 @@ export function WordsBody({
     <>
       <div className={styles.single}>
         <Slip
-          word={clips[0].word}
+          word={clips[0]!.word}
           index={0}
-          heard={heard[0]}
+          heard={heard[0]!}
           player={player}
           state={state}
           silent={silent}

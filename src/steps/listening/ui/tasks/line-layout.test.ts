@@ -23,7 +23,7 @@ describe('slips on a line', () => {
       const heights = [...heightsBeside(at(...places), 11).values()].sort((x, y) => x - y);
       const step = Math.min(11, 100 / (places.length - 1));
       for (let i = 1; i < heights.length; i++) {
-        expect(heights[i] - heights[i - 1]).toBeGreaterThanOrEqual(step - 1e-9);
+        expect(heights[i]! - heights[i - 1]!).toBeGreaterThanOrEqual(step - 1e-9);
       }
       expect(heights[0]).toBeGreaterThanOrEqual(0);
       expect(heights[heights.length - 1]).toBeLessThanOrEqual(100);

@@ -33,10 +33,10 @@ export function heightsBeside(placed: readonly Placed[], gap: number): Map<numbe
     .sort((x, y) => x.at - y.at || x.slot - y.slot);
   const step = sorted.length > 1 ? Math.min(gap, 100 / (sorted.length - 1)) : gap;
   sorted.forEach((one, i) => {
-    if (i > 0) one.at = Math.max(one.at, sorted[i - 1].at + step);
+    if (i > 0) one.at = Math.max(one.at, sorted[i - 1]!.at + step);
   });
   for (let i = sorted.length - 1, limit = 100; i >= 0; i--, limit -= step) {
-    sorted[i].at = Math.min(sorted[i].at, limit);
+    sorted[i]!.at = Math.min(sorted[i]!.at, limit);
   }
   return new Map(sorted.map(({ slot, at }) => [slot, at]));
 }

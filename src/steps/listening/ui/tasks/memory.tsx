@@ -8,5 +8,5 @@ export const memory: TaskUi = {
   practice:
     'Tap each slip to hear it. In the sitting you learn two like this, then hear one alone.',
   ask: 'Now choose.',
-  meant: ({ learned }, slot) => learned[slot],
+  meant: ({ learned }, slot) => learned[slot]!,
 };

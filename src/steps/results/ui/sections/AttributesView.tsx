@@ -12,7 +12,7 @@ import type { ViewProps } from './view';
 
 export function AttributesView({ results: { attributes: words }, chains: all }: ViewProps) {
   if (words.length === 0) return null;
-  const chains = all.filter((chain) => chain in words[0].counts);
+  const chains = all.filter((chain) => chain in words[0]!.counts);
   const rows = [...words].sort((x, y) => (x.p ?? 1) - (y.p ?? 1));
   return (
     <>

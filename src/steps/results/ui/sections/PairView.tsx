@@ -99,8 +99,8 @@ function PairResult({ analysis, chains, findings }: ViewProps & { analysis: Pair
     (chain: string) => {
       const i = Math.max(0, chains.indexOf(chain));
       return {
-        colour: CHAIN_COLOURS[i % CHAIN_COLOURS.length],
-        symbol: SYMBOLS[i % SYMBOLS.length],
+        colour: CHAIN_COLOURS[i % CHAIN_COLOURS.length]!,
+        symbol: SYMBOLS[i % SYMBOLS.length]!,
       };
     },
     [chains],

@@ -40,12 +40,13 @@ export default function StrengthChart({
         ),
       );
       const bar: CustomSeriesRenderItem = (params, api) => {
-        const { ci95, chain } = rows[params.dataIndex];
-        const y = api.coord([0, params.dataIndex])[1];
-        const [x1, x2] = (ci95 ?? [0, 0]).map((value) => api.coord([value, params.dataIndex])[0]);
+        const { ci95, chain } = rows[params.dataIndex]!;
+        const y = api.coord([0, params.dataIndex])[1]!;
+        const x = (value: number) => api.coord([value, params.dataIndex])[0]!;
+        const [from, to] = ci95 ?? [0, 0];
         return {
           type: 'line',
-          shape: { x1, y1: y, x2, y2: y },
+          shape: { x1: x(from), y1: y, x2: x(to), y2: y },
           style: { stroke: lit(markOf(chain).colour), lineWidth: 3 },
         };
       };
@@ -75,7 +76,7 @@ export default function StrengthChart({
         tooltip: {
           trigger: 'item',
           formatter: ({ dataIndex }: { dataIndex: number }) => {
-            const { chain, logStrength, ci95, wins, losses, ties } = rows[dataIndex];
+            const { chain, logStrength, ci95, wins, losses, ties } = rows[dataIndex]!;
             const interval = ci95 ? `, 95 % ${percent(ci95[0])} to ${percent(ci95[1])}` : '';
             return format.encodeHTML(
               `${chain}: ${percent(logStrength ?? 0)}${interval}; won ${wins}, lost ${losses}, level ${ties}`,
