@@ -1,27 +1,30 @@
 import 'server-only';
-import type { NextResponse } from 'next/server';
 import { z } from 'zod';
-import { respond } from './route';
+import type { Endpoint, Ids } from './endpoint';
+import { type Handler, type Outcome, routeOf } from './route';
 import type { SignedIn } from './sign-in/service';
-import { requireEngineer } from './sign-in/session';
+import { requireEngineer, requirePerson } from './sign-in/session';
 
-type Context<P extends string> = { params: Promise<Record<P, string>> };
+const id = z.uuid('This address is not complete.');
 
-/**
- * A route of a signed-in engineer whose address holds these ids. Strangers are refused, ids checked,
- * failures told in a sentence.
- */
-export function engineerRoute<P extends string>(
-  names: readonly P[],
-  work: (engineer: SignedIn, ids: Record<P, string>, request: Request) => Promise<unknown>,
-): (request: Request, context: Context<P>) => Promise<NextResponse> {
-  return (request, { params }) =>
-    respond(request, async () => {
-      const engineer = await requireEngineer();
-      const given = await params;
-      const ids = {} as Record<P, string>;
-      for (const name of names)
-        ids[name] = z.uuid('This address is not complete.').parse(given[name]);
-      return work(engineer, ids, request);
-    });
-}
+/** A route that asks who is there before it reads anything. */
+const routeFor =
+  <Who>(who: () => Promise<Who>) =>
+  <Path extends string, Sent, Taken, Reply>(
+    endpoint: Endpoint<Path, Sent, Taken, Reply>,
+    work: (who: Who, ids: Ids<Path>, body: Taken, request: Request) => Promise<Outcome<Reply>>,
+  ): Handler<Path> =>
+    routeOf(
+      endpoint,
+      (text) => id.parse(text),
+      async ({ ids, read, request }) => work(await who(), await ids(), await read(), request),
+    );
+
+/** A route of a signed-in engineer. */
+export const engineerRoute = routeFor<SignedIn>(requireEngineer);
+
+/** A route of everybody with an account, conductors included. */
+export const personRoute = routeFor<SignedIn>(requirePerson);
+
+/** A route for whoever comes: only what is sent counts. */
+export const openRoute = routeFor<null>(() => Promise.resolve(null));

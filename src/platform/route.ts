@@ -1,6 +1,7 @@
 import 'server-only';
 import { NextResponse } from 'next/server';
 import type { z } from 'zod';
+import type { Endpoint, Ids } from './endpoint';
 import { UserError } from './errors';
 import { failureOf } from './failure';
 
@@ -44,7 +45,7 @@ async function textOf(request: Request, mostBytes: number): Promise<string> {
 }
 
 /** Reads a JSON body once, checked against its shape. */
-export async function readBody<T>(
+async function readBody<T>(
   request: Request,
   shape: z.ZodType<T>,
   mostBytes = MOST_BODY_BYTES,
@@ -59,13 +60,43 @@ export async function readBody<T>(
   return shape.parse(body);
 }
 
-/** Wraps the work of a route: same-origin for changes, one sentence for every failure. */
-export async function respond<T>(request: Request, work: () => Promise<T>): Promise<NextResponse> {
-  try {
-    if (request.method !== 'GET') requireSameOrigin(request);
-    const result = await work();
-    return NextResponse.json(result ?? {}, { headers: { 'cache-control': 'no-store' } });
-  } catch (error) {
-    return failureResponse(error);
-  }
+/** What a handler gives: the reply, or nothing where nothing but success is told. */
+export type Outcome<Reply> = Reply | (Record<string, never> extends Reply ? void : never);
+
+export type Handler<Path extends string> = (
+  request: Request,
+  context: { params: Promise<Ids<Path>> },
+) => Promise<NextResponse>;
+
+/**
+ * The route of an endpoint: same-origin for changes, one sentence for every failure. The reply is held to its
+ * shape; what that does not name is not sent.
+ * @param idOf checks what stands in a place of the address
+ * @param work asks who is there first, and only then reads ids and body
+ */
+export function routeOf<Path extends string, Sent, Taken, Reply>(
+  { method, path, body, reply, mostBytes }: Endpoint<Path, Sent, Taken, Reply>,
+  idOf: (text: string) => string,
+  work: (asked: {
+    ids: () => Promise<Ids<Path>>;
+    read: () => Promise<Taken>;
+    request: Request;
+  }) => Promise<Outcome<Reply>>,
+): Handler<Path> {
+  return async (request, { params }) => {
+    try {
+      if (method !== 'GET') requireSameOrigin(request);
+      const ids = async () => {
+        const given = Object.entries<string>(await params);
+        return Object.fromEntries(given.map(([name, text]) => [name, idOf(text)])) as Ids<Path>;
+      };
+      const read = async () =>
+        body === null ? (undefined as Taken) : readBody(request, body, mostBytes);
+      const told = reply.safeParse((await work({ ids, read, request })) ?? {});
+      if (!told.success) throw new Error(`${method} ${path} tells what it does not promise`);
+      return NextResponse.json(told.data, { headers: { 'cache-control': 'no-store' } });
+    } catch (error) {
+      return failureResponse(error);
+    }
+  };
 }

@@ -7,6 +7,7 @@ import TextField from '@mui/material/TextField';
 import { useSnackbar } from 'notistack';
 import { useForm } from 'react-hook-form';
 import { type PasswordChange, passwordChange } from '@/platform/sign-in/schema';
+import { HOUSE } from '@/platform/endpoints';
 import { MarginNote, PageHeading } from './Sheet';
 import { StudioFrame } from './StudioFrame';
 import { useSend } from './useSend';
@@ -25,7 +26,7 @@ export function AccountScreen({ name, role }: { name: string; role: string }) {
     defaultValues: { current: '', next: '' },
   });
   const submit = async (change: PasswordChange) => {
-    if ((await send('PUT', '/api/account', change)) === null) return;
+    if ((await send(HOUSE.changePassword, {}, change)) === null) return;
     reset();
     enqueueSnackbar('The password is changed; you are signed out everywhere else.', {
       variant: 'success',

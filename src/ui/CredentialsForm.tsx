@@ -8,19 +8,17 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { type SigningIn, signingIn } from '@/platform/sign-in/schema';
-import { request, RequestError } from './request';
+import { RequestError } from './request';
 import { Note } from './Sheet';
 
 /** Name and password, sent with what else the door needs; then on to the first page. */
 export function CredentialsForm({
-  address,
-  extra,
+  send,
   fresh,
   owner = false,
   action,
 }: {
-  address: string;
-  extra: object;
+  send: (given: SigningIn) => Promise<unknown>;
   /** Whether an account is made. */
   fresh: boolean;
   /** Whether it is the first one, which needs the word that the terminal shows. */
@@ -36,7 +34,7 @@ export function CredentialsForm({
   const submit = async (given: SigningIn) => {
     setFailure(null);
     try {
-      await request('POST', address, { ...given, ...extra });
+      await send(given);
       router.push('/');
       router.refresh();
     } catch (error) {

@@ -4,26 +4,27 @@ import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { debounce } from '@mui/material/utils';
 import { type ReactNode, useMemo, useState } from 'react';
+import type { z } from 'zod';
+import type { Endpoint, found, Ids } from '@/platform/endpoint';
 import { useRead } from './useRead';
 
-export interface Found {
-  id: string;
-  name: string;
-}
+export type Found = z.infer<typeof found>['found'][number];
 
 const TYPING_MS = 150;
 
 /** Picks several of a list that is too long to send: what fits what is typed is asked for, the first by name. */
-export function FoundPicker({
+export function FoundPicker<Path extends string>({
   from,
+  ids,
   label,
   helperText,
   without,
   value,
   onChange,
 }: {
-  /** Address that answers `?q=` with what was found. */
-  from: string;
+  /** What answers `?q=` with what was found. */
+  from: Endpoint<Path, undefined, undefined, z.infer<typeof found>>;
+  ids: Ids<Path>;
   label: string;
   helperText?: ReactNode;
   /** Of what was found, this one cannot be picked. */
@@ -34,10 +35,10 @@ export function FoundPicker({
   const [open, setOpen] = useState(false);
   const [asked, setAsked] = useState('');
   const ask = useMemo(() => debounce(setAsked, TYPING_MS), []);
-  const { data, error, isLoading } = useRead<{ found: Found[] }>(
-    open ? `${from}?${new URLSearchParams({ q: asked })}` : null,
-    { keepPreviousData: true },
-  );
+  const { data, error, isLoading } = useRead(from, open ? ids : null, {
+    query: { q: asked },
+    keepPreviousData: true,
+  });
   return (
     <Autocomplete
       multiple

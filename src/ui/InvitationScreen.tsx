@@ -1,5 +1,7 @@
 import { CredentialsForm } from './CredentialsForm';
 import { DoorSheet } from './DoorSheet';
+import { HOUSE } from '@/platform/endpoints';
+import { request } from './request';
 
 const OFFERS = {
   engineer: 'You are asked to work on this studio’s comparisons as an engineer.',
@@ -24,8 +26,7 @@ export function InvitationScreen({
   return (
     <DoorSheet title="Come into this Zeitbank" lead={OFFERS[role]}>
       <CredentialsForm
-        address="/api/invitations"
-        extra={{ token }}
+        send={(given) => request(HOUSE.accept, {}, { ...given, token })}
         fresh
         action="Make my account"
       />

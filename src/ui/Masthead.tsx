@@ -8,6 +8,7 @@ import NextLink from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { request } from './request';
 import { FACES, token } from './tokens';
+import { HOUSE } from '@/platform/endpoints';
 
 const PLACES = [
   ['Comparisons', '/'],
@@ -25,7 +26,7 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
   const { mode, setMode, systemMode } = useColorScheme();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
   const signOut = async () => {
-    await request('DELETE', '/api/sign-in').catch(() => undefined);
+    await request(HOUSE.signOut, {}).catch(() => undefined);
     router.push('/sign-in');
     router.refresh();
   };

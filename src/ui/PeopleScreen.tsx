@@ -12,6 +12,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { PeopleView } from '@/platform/sign-in/people';
+import { HOUSE } from '@/platform/endpoints';
 import { countWord, day } from './format';
 import { MarginNote, Note, PageHeading } from './Sheet';
 import { StudioFrame } from './StudioFrame';
@@ -29,7 +30,7 @@ function InviteForm({ origin }: { origin: string }) {
   const [role, setRole] = useState<keyof typeof ROLES>('engineer');
   const [link, setLink] = useState<string | null>(null);
   const invite = async () => {
-    const made = await send<{ token: string }>('POST', '/api/people', { role, meantFor });
+    const made = await send(HOUSE.invite, {}, { role, meantFor });
     if (!made) return;
     setLink(`${origin}/invitation/${made.token}`);
     setMeantFor('');
@@ -136,9 +137,13 @@ export function PeopleScreen({
                         size="small"
                         aria-label={`${endedAt ? 'Let in again' : 'End access'}: ${person}`}
                         onClick={() =>
-                          void send('PUT', `/api/people/${accountId}`, {
-                            allowed: endedAt !== null,
-                          })
+                          void send(
+                            HOUSE.setAccess,
+                            { accountId },
+                            {
+                              allowed: endedAt !== null,
+                            },
+                          )
                         }
                       >
                         {endedAt ? 'Let in again' : 'End access'}
@@ -156,7 +161,7 @@ export function PeopleScreen({
                     <Button
                       size="small"
                       aria-label={`Withdraw the invitation of ${meantFor}`}
-                      onClick={() => void send('DELETE', `/api/invitations/${id}`)}
+                      onClick={() => void send(HOUSE.withdraw, { invitationId: id })}
                     >
                       Withdraw
                     </Button>

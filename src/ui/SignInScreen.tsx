@@ -1,5 +1,7 @@
 import { CredentialsForm } from './CredentialsForm';
 import { DoorSheet } from './DoorSheet';
+import { HOUSE } from '@/platform/endpoints';
+import { request } from './request';
 
 /** Sign-in; at the first start it makes the owner's account. */
 export function SignInScreen({ firstStart }: { firstStart: boolean }) {
@@ -13,8 +15,7 @@ export function SignInScreen({ firstStart }: { firstStart: boolean }) {
       }
     >
       <CredentialsForm
-        address="/api/sign-in"
-        extra={{}}
+        send={(given) => request(HOUSE.signIn, {}, given)}
         fresh={firstStart}
         owner={firstStart}
         action={firstStart ? 'Open' : 'Sign in'}

@@ -3,24 +3,33 @@
 import { useRouter } from 'next/navigation';
 import { useSnackbar } from 'notistack';
 import { useCallback, useState } from 'react';
-import { request, RequestError } from './request';
+import type { Endpoint, Ids } from '@/platform/endpoint';
+import { type Body, request, RequestError } from './request';
 
 /**
  * Sends a change; on success the page's data is read anew, on failure its sentence is shown.
  * @returns the sender (null when it failed) and whether it is under way
  */
 export function useSend(): {
-  send: <T>(method: string, url: string, body?: unknown) => Promise<T | null>;
+  send: <Path extends string, Sent, Taken, Reply>(
+    endpoint: Endpoint<Path, Sent, Taken, Reply>,
+    ids: Ids<Path>,
+    ...body: Body<Sent>
+  ) => Promise<Reply | null>;
   busy: boolean;
 } {
   const router = useRouter();
   const { enqueueSnackbar } = useSnackbar();
   const [busy, setBusy] = useState(false);
   const send = useCallback(
-    async <T>(method: string, url: string, body?: unknown): Promise<T | null> => {
+    async <Path extends string, Sent, Taken, Reply>(
+      endpoint: Endpoint<Path, Sent, Taken, Reply>,
+      ids: Ids<Path>,
+      ...body: Body<Sent>
+    ): Promise<Reply | null> => {
       setBusy(true);
       try {
-        const result = await request<T>(method, url, body);
+        const result = await request(endpoint, ids, ...body);
         router.refresh();
         return result;
       } catch (error) {

@@ -5,14 +5,16 @@ import { useSnackbar } from 'notistack';
 import { useCallback } from 'react';
 import { useSend } from './useSend';
 
+type Send = ReturnType<typeof useSend>['send'];
+
 const OFFERED_MS = 20_000;
 
-/** Says what was removed, and offers to take it back by a request. */
-export function useUndo(): (message: string, restoreUrl: string) => void {
+/** Says what was removed, and offers to take it back by asking for it again. */
+export function useUndo(): (message: string, restore: (send: Send) => Promise<unknown>) => void {
   const { send } = useSend();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   return useCallback(
-    (message, restoreUrl) => {
+    (message, restore) => {
       enqueueSnackbar(message, {
         autoHideDuration: OFFERED_MS,
         action: (key) => (
@@ -20,7 +22,7 @@ export function useUndo(): (message: string, restoreUrl: string) => void {
             color="inherit"
             onClick={() => {
               closeSnackbar(key);
-              void send('POST', restoreUrl);
+              void restore(send);
             }}
           >
             Undo

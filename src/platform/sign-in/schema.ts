@@ -37,4 +37,10 @@ export type Inviting = z.infer<typeof inviting>;
 /** The secret of an invitation, as it stands in the address. */
 export const invitationToken = z.string().regex(/^[A-Za-z0-9_-]{32}$/);
 
+/** Whoever has an invitation's link makes their account. */
+export const accepting = credentials.extend({ token: z.string().pipe(invitationToken) });
+
+/** Whether somebody may come in. */
+export const access = z.object({ allowed: z.boolean() });
+
 export type Credentials = z.infer<typeof credentials>;

@@ -138,3 +138,30 @@ export interface Passage {
 }
 
 export const ROOM_TEMPERATURE_C = 20;
+
+/** How long a passage may be, seconds. */
+export const PASSAGE_S = { least: 1, most: 60 };
+
+const second = z.number().min(0).max(100_000);
+
+const passageName = z.string().trim().min(1, 'Name the passage.').max(120);
+
+export const newPassage = z.object({
+  name: passageName,
+  sourceId: uuid.nullable().default(null),
+});
+
+export const passageChange = z
+  .object({ name: passageName.optional(), fromS: second.optional(), toS: second.optional() })
+  .refine(({ fromS, toS }) => (fromS === undefined) === (toS === undefined), {
+    message: 'A passage has a beginning and an end.',
+  })
+  .refine(
+    ({ fromS, toS }) =>
+      fromS === undefined ||
+      toS === undefined ||
+      (toS - fromS >= PASSAGE_S.least && toS - fromS <= PASSAGE_S.most),
+    {
+      message: `A passage lasts ${PASSAGE_S.least} to ${PASSAGE_S.most} s; 5 to 25 s make a good clip.`,
+    },
+  );

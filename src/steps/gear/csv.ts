@@ -5,7 +5,6 @@ import { FORMULA, unmarked } from '@/core/text/formulae';
 import {
   ACCESSORIES,
   BY_HEADER,
-  type CellFault,
   type Column,
   COLUMNS,
   type GearItemDraft,
@@ -13,24 +12,9 @@ import {
   plain,
   withoutAccessories,
 } from './cells';
-import type { Gear } from './schema';
+import type { Gear, ImportPreview } from './schema';
 
 export const MOST_ROWS = 5000;
-
-export interface ImportRow {
-  /** As a spreadsheet counts: the header is line 1. */
-  line: number;
-  name: string;
-  change: 'new' | 'changed' | 'same' | 'fault';
-}
-
-/** What bringing a file in would do. */
-export interface ImportPreview {
-  rows: ImportRow[];
-  faults: (CellFault & { line: number })[];
-  /** Columns of the file that mean nothing here and are left out. */
-  unknownColumns: string[];
-}
 
 export interface ReadItem {
   draft: GearItemDraft;

@@ -116,6 +116,24 @@ export const gearChange = z.object({ draft: gearDraft, version: z.int() });
 
 export const importOrder = z.object({ csv: z.string(), apply: z.boolean() });
 
+const importRow = z.object({
+  /** As a spreadsheet counts: the header is line 1. */
+  line: z.int(),
+  name: z.string(),
+  change: z.enum(['new', 'changed', 'same', 'fault']),
+});
+
+/** What bringing a file in would do. */
+export const importPreview = z.object({
+  rows: z.array(importRow),
+  faults: z.array(
+    z.object({ line: z.int(), column: z.string(), value: z.string(), message: z.string() }),
+  ),
+  /** Columns of the file that mean nothing here and are left out. */
+  unknownColumns: z.array(z.string()),
+});
+export type ImportPreview = z.infer<typeof importPreview>;
+
 export const curveOrder = z.object({
   which: z.enum(['impedance', 'response']),
   /** The text of the file; empty takes the curve away. */

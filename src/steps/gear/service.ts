@@ -1,9 +1,16 @@
 import { db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { type ImportPreview, gearCsv, readGearCsv } from './csv';
+import { gearCsv, readGearCsv } from './csv';
 import { readCurve } from './curve';
-import { type Gear, GEAR_PAGE, type GearDraft, type GearList, type GearQuery } from './schema';
+import {
+  type Gear,
+  GEAR_PAGE,
+  type GearDraft,
+  type GearList,
+  type GearQuery,
+  type ImportPreview,
+} from './schema';
 import {
   chainsWith,
   circularAccessories,

@@ -1,27 +1,40 @@
 import 'server-only';
-import type { NextResponse } from 'next/server';
+import type { Endpoint } from '@/platform/endpoint';
 import { notFound } from '@/platform/errors';
-import { respond } from '@/platform/route';
+import { type Handler, type Outcome, routeOf } from '@/platform/route';
 import { linkToken } from './schema';
 import { readSeat } from './seat-cookie';
 
-type LinkContext = { params: Promise<{ token: string }> };
+type Tokened = `${string}[token]${string}`;
+
+function tokenOf(text: string): string {
+  const token = linkToken.safeParse(text);
+  if (!token.success) throw notFound('sitting');
+  return token.data;
+}
 
 /** A route behind a secret link: no sign-in, the link says what may be done. */
-export function linkRoute(
-  work: (token: string, request: Request) => Promise<unknown>,
-): (request: Request, context: LinkContext) => Promise<NextResponse> {
-  return (request, { params }) =>
-    respond(request, async () => {
-      const token = linkToken.safeParse((await params).token);
-      if (!token.success) throw notFound('sitting');
-      return work(token.data, request);
-    });
+export function linkRoute<Path extends Tokened, Sent, Taken, Reply>(
+  endpoint: Endpoint<Path, Sent, Taken, Reply>,
+  work: (token: string, body: Taken, request: Request) => Promise<Outcome<Reply>>,
+): Handler<Path> {
+  return routeOf(endpoint, tokenOf, async ({ ids, read, request }) => {
+    const { token } = (await ids()) as { token: string };
+    return work(token, await read(), request);
+  });
 }
 
 /** A route behind a listeners' link: the seat's cookie says who asks. */
-export function listenerRoute(
-  work: (token: string, seat: string | undefined, request: Request) => Promise<unknown>,
-): (request: Request, context: LinkContext) => Promise<NextResponse> {
-  return linkRoute(async (token, request) => work(token, await readSeat(token), request));
+export function listenerRoute<Path extends Tokened, Sent, Taken, Reply>(
+  endpoint: Endpoint<Path, Sent, Taken, Reply>,
+  work: (
+    token: string,
+    seat: string | undefined,
+    body: Taken,
+    request: Request,
+  ) => Promise<Outcome<Reply>>,
+): Handler<Path> {
+  return linkRoute(endpoint, async (token, body, request) =>
+    work(token, await readSeat(token), body, request),
+  );
 }

@@ -1,3 +1,4 @@
+import { passageChange } from '@/steps/comparisons/schema';
 import { createHash, randomUUID } from 'node:crypto';
 import { unzipSync } from 'fflate';
 import { MILD_PROCESSING } from '@/core/processing/settings';
@@ -33,7 +34,6 @@ import { hashPackClips, packClips, pictureClips } from '@/worker/tasks';
 import { makePack, openPackKey, packJob, packsOf } from './pack';
 import { packKey, packManifest } from './pack-format';
 import type { MatchOrder } from './schema';
-import { passageChange } from './schema';
 import {
   clipForEngineer,
   failClipSet,

@@ -1,5 +1,4 @@
 import { randomBytes, randomInt, randomUUID } from 'node:crypto';
-import { z } from 'zod';
 import { sha256Hex } from '@/core/design/seal';
 import { tellings } from '@/core/design/telling';
 import type { CopySeeds } from '@/core/matching/copy';
@@ -22,14 +21,6 @@ import {
 } from './pack-store';
 import { CONTEXT_WORDS } from './schema';
 import { clipMaster, findClipSet, listClips } from './store';
-
-export const packOrder = z.object({
-  question: z
-    .string()
-    .trim()
-    .min(1, 'Write the question that listeners answer.')
-    .max(200, 'Keep the question under 200 characters.'),
-});
 
 /** Packs of a comparison as the engineer may see them: without their keys. */
 export async function packsOf(engineer: SignedIn, comparisonId: string): Promise<BlindPack[]> {

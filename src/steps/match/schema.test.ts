@@ -1,6 +1,7 @@
 import { MILD_PROCESSING, NO_PROCESSING } from '@/core/processing/settings';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
-import { alignmentChange, contextOrder, matchOrder, newPassage, passageChange } from './schema';
+import { newPassage, passageChange } from '@/steps/comparisons/schema';
+import { alignmentChange, contextOrder, matchOrder } from './schema';
 import { choicesFrom, completed } from './ui/context-choices';
 import type { ClipSet } from './schema';
 

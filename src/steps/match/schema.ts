@@ -6,32 +6,6 @@ import type { ClipPictures } from '@/core/spectrum/pictures';
 import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
 import { uuid } from '@/steps/comparisons/schema';
 
-export const PASSAGE_S = { least: 1, most: 60 };
-
-const second = z.number().min(0).max(100_000);
-
-const passageName = z.string().trim().min(1, 'Name the passage.').max(120);
-
-export const newPassage = z.object({
-  name: passageName,
-  sourceId: uuid.nullable().default(null),
-});
-
-export const passageChange = z
-  .object({ name: passageName.optional(), fromS: second.optional(), toS: second.optional() })
-  .refine(({ fromS, toS }) => (fromS === undefined) === (toS === undefined), {
-    message: 'A passage has a beginning and an end.',
-  })
-  .refine(
-    ({ fromS, toS }) =>
-      fromS === undefined ||
-      toS === undefined ||
-      (toS - fromS >= PASSAGE_S.least && toS - fromS <= PASSAGE_S.most),
-    {
-      message: `A passage lasts ${PASSAGE_S.least} to ${PASSAGE_S.most} s; 5 to 25 s make a good clip.`,
-    },
-  );
-
 export const ALIGNMENTS = ['performance', 'onset', 'hand'] as const;
 
 export const alignmentChange = z.object({
@@ -188,3 +162,12 @@ export interface TakeAlignment {
   alignment: (typeof ALIGNMENTS)[number];
   delayMs: number;
 }
+
+/** A pack of coded clips, to be heard away from here. */
+export const packOrder = z.object({
+  question: z
+    .string()
+    .trim()
+    .min(1, 'Write the question that listeners answer.')
+    .max(200, 'Keep the question under 200 characters.'),
+});

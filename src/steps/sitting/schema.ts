@@ -168,11 +168,12 @@ export interface NamedListening {
 export const linkOrder = z.object({
   panelistIds: z.array(z.uuid()).min(1, 'Choose somebody of the panel.').max(100),
 });
-export const linkChange = z.union([
-  z.object({ withdrawn: z.boolean() }),
-  /** Another secret in place of the one that was lost; whoever has that one is out. */
-  z.object({ renew: z.literal(true) }),
-]);
+export const linkChange = z.object({ withdrawn: z.boolean() });
+/** A personal link that was just made: its secret is told this once. */
+export const freshLink = z.object({ alias: z.string(), token: z.string() });
+export type FreshLink = z.infer<typeof freshLink>;
+/** Somebody at a seat. */
+export const seated = z.object({ seat: z.int().min(1).max(100) });
 /** Whether somebody listens by name although a sitting over it is open. */
 export const insisting = z
   .literal('yes')

@@ -28,6 +28,7 @@ import { listClipSets } from '@/steps/match/store';
 import { deletePanelist, namesOfPanel, panelSize } from '@/steps/panel/store';
 import { accountOf, type ClipFacts } from './account';
 import type {
+  FreshLink,
   NamedListening,
   PartDraft,
   PersonalLink,
@@ -638,12 +639,6 @@ async function openOne(
 }
 
 /** A link that was just made: its secret is shown now and never again. */
-export interface FreshLink {
-  alias: string;
-  token: string;
-}
-
-/** Gives people of the panel a link of their own, and keeps a seat for each; whoever has one keeps it. */
 /** People of the panel who have no link to a sitting yet, the first whose name fits what is typed. */
 export async function askableOf(
   engineer: SignedIn,
@@ -659,6 +654,7 @@ export async function askableOf(
   return namesOfPanel(db(), engineer.studioId, q, linked);
 }
 
+/** Gives people of the panel a link of their own, and keeps a seat for each; whoever has one keeps it. */
 export async function addLinks(
   engineer: SignedIn,
   comparisonId: string,

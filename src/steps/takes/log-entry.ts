@@ -33,14 +33,17 @@ export const logEntries = z.object({
 export type LogEntries = z.infer<typeof logEntries>;
 
 /** What became of the lines that a device wrote. */
-export interface LogReply {
-  lines: {
-    id: string;
-    writtenAt: string;
-    /** Another device wrote later; what was sent is kept beside it. */
-    overruled: boolean;
-  }[];
-}
+export const logReply = z.object({
+  lines: z.array(
+    z.object({
+      id: uuid,
+      writtenAt: z.string(),
+      /** Another device wrote later; what was sent is kept beside it. */
+      overruled: z.boolean(),
+    }),
+  ),
+});
+export type LogReply = z.infer<typeof logReply>;
 
 /** What can be written in a line. */
 export const written = logEntry.pick({ done: true, gainDb: true, distanceM: true, remark: true });

@@ -1,7 +1,5 @@
-import { z } from 'zod';
-import { PROGRAMME_IDS, programmeStep } from '@/core/checks/programme';
-import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
-import { benchFault, BENCH_ROOMS, type BenchRoom, type BenchTake } from '@/core/simulation/bench';
+import { programmeStep } from '@/core/checks/programme';
+import { benchFault, type BenchTake } from '@/core/simulation/bench';
 import type { ChainItem } from '@/core/chain/item';
 import { hash32 } from '@/core/signal/random';
 import { db, transaction, type Tx } from '@/platform/database';
@@ -12,30 +10,14 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { itemsOfChain } from '@/steps/chains/service';
 import { listChains } from '@/steps/chains/store';
 import { comparisonOf, sourceOf } from '@/steps/comparisons/service';
-import { uuid } from '@/steps/comparisons/schema';
+import { type BenchPlan, benchPlan } from './plans';
 import { findBenchOrder, insertBenchOrder, settleBenchOrder } from './bench-store';
 import { keepRecorded } from './service';
 
-const INSTRUMENTS = ['contralto', 'cello', 'clarinet'] as const;
-const ROOMS = Object.keys(BENCH_ROOMS) as [BenchRoom, ...BenchRoom[]];
 const USUAL_DISTANCE_M = 0.3;
 const RATE = 48_000;
 /** Accidents on a bench that is told to have some: in one take of six. */
 const KNOCK_SHARE = 1 / 6;
-
-/** What the simulated bench shall record. */
-export const benchPlan = z.object({
-  chainIds: z.array(uuid).min(1, 'Choose a chain.').max(24),
-  instrument: z.enum(INSTRUMENTS),
-  sourceId: uuid,
-  capture: z.enum(CAPTURE_SCHOOLS),
-  takes: z.int().min(1).max(6, 'Six takes of a chain are the most.'),
-  programme: z.array(z.enum(PROGRAMME_IDS)).min(1, 'Choose what to record.'),
-  room: z.enum(ROOMS),
-  accidents: z.boolean(),
-  seed: z.int().min(0).max(1_000_000),
-});
-export type BenchPlan = z.infer<typeof benchPlan>;
 
 export async function orderBench(
   engineer: SignedIn,

@@ -14,15 +14,9 @@ import { seedGear } from '@/worker/demo-gear';
 import { recordOnBench } from '@/worker/tasks';
 import { putAudio } from '@/platform/audio-store';
 import { one } from '@/platform/one';
-import { type BenchPlan, benchJobs, keepBenchTakes, orderBench } from './recording-bench';
-import {
-  clearRunSheet,
-  keepLog,
-  makeRunSheet,
-  type RunSheetPlan,
-  runSheetOf,
-  runSheetPlan,
-} from './run-sheet';
+import { type BenchPlan, type RunSheetPlan, runSheetPlan } from './plans';
+import { benchJobs, keepBenchTakes, orderBench } from './recording-bench';
+import { clearRunSheet, keepLog, makeRunSheet, runSheetOf } from './run-sheet';
 import { logEntries, type LogEntry, type LogReply } from './log-entry';
 import { takesOf } from './service';
 

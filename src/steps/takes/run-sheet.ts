@@ -1,6 +1,5 @@
 import { phantomStop } from '@/core/chain/stops';
-import { z } from 'zod';
-import { PROGRAMME_IDS, type ProgrammeId, programmeStep } from '@/core/checks/programme';
+import { type ProgrammeId, programmeStep } from '@/core/checks/programme';
 import { logRemarks } from '@/core/checks/run-log';
 import { runOrder, type RunStop } from '@/core/design/run-order';
 import type { ChainItem } from '@/core/chain/item';
@@ -18,9 +17,10 @@ import {
   type PlannedChainView,
 } from '@/steps/chains/service';
 import { referenceOf } from '@/steps/chains/store';
-import { type Source, uuid } from '@/steps/comparisons/schema';
+import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { listSources } from '@/steps/comparisons/store';
+import type { RunSheetPlan } from './plans';
 import { type LogEntries, logged, type LogReply, writtenAtHere } from './log-entry';
 import {
   deleteLines,
@@ -36,18 +36,6 @@ import {
 /** Plugging, muting and setting the gain of another chain, minutes. */
 const CHANGE_MINUTES = 2;
 const MOST_LINES = 2000;
-
-export const runSheetPlan = z.object({
-  order: z.enum(['rotated', 'randomised']),
-  takes: z.int().min(1, 'At least one take.').max(12, 'Twelve takes of a chain are the most.'),
-  /** The reference returns after so many other takes; 0: first and last only. */
-  referenceEvery: z.int().min(0).max(50),
-  days: z.int().min(1).max(14, 'Fourteen days are the most.'),
-  programme: z.array(z.enum(PROGRAMME_IDS)).max(PROGRAMME_IDS.length),
-  sourceIds: z.array(uuid).min(1, 'Choose a source.').max(25),
-  seed: z.int().min(0).max(1_000_000),
-});
-export type RunSheetPlan = z.infer<typeof runSheetPlan>;
 
 export interface RunSheetView {
   lines: RunLine[];

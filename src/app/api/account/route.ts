@@ -1,13 +1,9 @@
-import { readBody, respond } from '@/platform/route';
-import { passwordChange } from '@/platform/sign-in/schema';
+import { HOUSE } from '@/platform/endpoints';
+import { personRoute } from '@/platform/engineer-route';
 import { changePassword } from '@/platform/sign-in/service';
-import { doorOf, requirePerson, startSession } from '@/platform/sign-in/session';
+import { doorOf, startSession } from '@/platform/sign-in/session';
 
 /** Changes one's own password. */
-export function PUT(request: Request) {
-  return respond(request, async () => {
-    const person = await requirePerson();
-    const change = await readBody(request, passwordChange);
-    await startSession(await changePassword(person, change, await doorOf(request), new Date()));
-  });
-}
+export const PUT = personRoute(HOUSE.changePassword, async (person, _, change, request) =>
+  startSession(await changePassword(person, change, await doorOf(request), new Date())),
+);

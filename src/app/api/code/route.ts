@@ -1,11 +1,8 @@
 import { placeOfRequest } from '@/platform/client-address';
-import { readBody, respond } from '@/platform/route';
+import { openRoute } from '@/platform/engineer-route';
 import { linkOfCode } from '@/steps/listening/conductor';
-import { shortCode } from '@/steps/listening/schema';
+import { LISTENING } from '@/steps/listening/endpoints';
 
-export function POST(request: Request) {
-  return respond(request, async () => {
-    const { code } = await readBody(request, shortCode);
-    return linkOfCode(code, placeOfRequest(request), new Date());
-  });
-}
+export const POST = openRoute(LISTENING.byCode, (_, __, { code }, request) =>
+  linkOfCode(code, placeOfRequest(request), new Date()),
+);

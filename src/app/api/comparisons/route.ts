@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { comparisonDraft } from '@/steps/comparisons/schema';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { createComparison } from '@/steps/comparisons/service';
 
-export const POST = engineerRoute([], async (engineer, _, request) => ({
-  id: await createComparison(engineer, await readBody(request, comparisonDraft), new Date()),
+export const POST = engineerRoute(COMPARISONS.start, async (engineer, _, draft) => ({
+  id: await createComparison(engineer, draft, new Date()),
 }));

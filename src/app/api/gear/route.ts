@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { gearDraft } from '@/steps/gear/schema';
+import { GEAR } from '@/steps/gear/endpoints';
 import { addGear } from '@/steps/gear/service';
 
-export const POST = engineerRoute([], async (engineer, _, request) => ({
-  id: await addGear(engineer, await readBody(request, gearDraft), new Date()),
+export const POST = engineerRoute(GEAR.add, async (engineer, _, draft) => ({
+  id: await addGear(engineer, draft, new Date()),
 }));

@@ -1,10 +1,9 @@
 import { db } from '@/platform/database';
-import { respond } from '@/platform/route';
+import { openRoute } from '@/platform/engineer-route';
+import { HOUSE } from '@/platform/endpoints';
 
 /** Whether web and database are well. */
-export function GET(request: Request) {
-  return respond(request, async () => {
-    await db().rows('SELECT 1');
-    return { well: true };
-  });
-}
+export const GET = openRoute(HOUSE.well, async () => {
+  await db().rows('SELECT 1');
+  return { well: true as const };
+});

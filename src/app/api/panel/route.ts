@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { panelistDraft } from '@/steps/panel/schema';
+import { PANEL } from '@/steps/panel/endpoints';
 import { addPanelist } from '@/steps/panel/service';
 
-export const POST = engineerRoute([], async (engineer, _, request) => ({
-  id: await addPanelist(engineer, await readBody(request, panelistDraft), new Date()),
+export const POST = engineerRoute(PANEL.add, async (engineer, _, draft) => ({
+  id: await addPanelist(engineer, draft, new Date()),
 }));

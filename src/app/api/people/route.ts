@@ -1,8 +1,7 @@
+import { HOUSE } from '@/platform/endpoints';
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
 import { invite } from '@/platform/sign-in/people';
-import { inviting } from '@/platform/sign-in/schema';
 
-export const POST = engineerRoute([], async (engineer, _, request) =>
-  invite(engineer, await readBody(request, inviting), new Date()),
+export const POST = engineerRoute(HOUSE.invite, (engineer, _, whom) =>
+  invite(engineer, whom, new Date()),
 );

@@ -6,6 +6,7 @@ import type { ChainsView } from '@/steps/chains/service';
 import { MarginNote } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { CHAINS } from '@/steps/chains/endpoints';
 
 /** What could get hurt. Read notes stay; they can be acknowledged, not put away. */
 export function CautionNotes({
@@ -42,9 +43,7 @@ export function CautionNotes({
                 size="small"
                 disabled={busy}
                 sx={{ p: 0, minWidth: 0 }}
-                onClick={() =>
-                  void send('POST', `/api/comparisons/${comparisonId}/cautions`, { caution: id })
-                }
+                onClick={() => void send(CHAINS.acknowledge, { id: comparisonId }, { caution: id })}
               >
                 I have read this
               </Button>

@@ -27,6 +27,7 @@ import { ladderFinding, walkChain } from '@/core/chain/walk';
 import type { Chain, ChainShape } from '@/steps/chains/schema';
 import type { ChainsView } from '@/steps/chains/service';
 import { readNumber, unmistakable } from '@/core/text/numbers';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { numberHint } from '@/ui/DecimalField';
 import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
@@ -278,10 +279,13 @@ export function ChainDialog({
       }
       return;
     }
-    const base = `/api/comparisons/${comparisonId}/chains`;
     const done = chain
-      ? await send('PUT', `${base}/${chain.id}`, { ...made.draft, version: chain.version })
-      : await send('POST', base, made.draft);
+      ? await send(
+          CHAINS.change,
+          { id: comparisonId, chainId: chain.id },
+          { ...made.draft, version: chain.version },
+        )
+      : await send(CHAINS.add, { id: comparisonId }, made.draft);
     if (done) onClose();
   };
   const number = (field: 'distance' | 'angle' | 'price', text: string, help: string) => ({

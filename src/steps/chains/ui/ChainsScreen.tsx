@@ -24,6 +24,7 @@ import { FairnessPanel } from './FairnessPanel';
 import { GridDialog } from './GridDialog';
 import { LadderPanel } from './LadderPanel';
 import { ReferencePanel } from './ReferencePanel';
+import { CHAINS } from '@/steps/chains/endpoints';
 
 function contents({ chain, cost }: PlannedChainView, nameOf: (id: string) => string): string {
   if (!cost) return chain.items || '–';
@@ -57,10 +58,11 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
   const [making, setMaking] = useState(false);
   const { chains } = view;
   const nameOf = (id: string) => chains.find(({ chain }) => chain.id === id)?.chain.name ?? '';
-  const base = `/api/comparisons/${comparisonId}/chains`;
   const remove = async ({ id, name }: Chain) => {
-    if (!(await send('DELETE', `${base}/${id}`))) return;
-    offerUndo(`${name} is removed; its take stays, without a chain.`, `${base}/${id}/restore`);
+    if (!(await send(CHAINS.remove, { id: comparisonId, chainId: id }))) return;
+    offerUndo(`${name} is removed; its take stays, without a chain.`, (again) =>
+      again(CHAINS.restore, { id: comparisonId, chainId: id }),
+    );
   };
   return (
     <>

@@ -13,6 +13,7 @@ import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { GearItem } from '@/core/chain/item';
 import { readNumber } from '@/core/text/numbers';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { numberHint } from '@/ui/DecimalField';
 import { countWord } from '@/ui/format';
 import { useSend } from '@/ui/useSend';
@@ -64,12 +65,16 @@ export function GridDialog({
   const make = async () => {
     const ids = (items: GearItem[]) => items.map(({ id }) => id);
     const cm = readNumber(distance);
-    const done = await send<{ made: number }>('POST', `/api/comparisons/${comparisonId}/grid`, {
-      microphoneIds: ids(microphones),
-      preampIds: ids(preamps),
-      sharedIds: ids(shared),
-      distanceM: cm === null ? null : cm / 100,
-    });
+    const done = await send(
+      CHAINS.addGrid,
+      { id: comparisonId },
+      {
+        microphoneIds: ids(microphones),
+        preampIds: ids(preamps),
+        sharedIds: ids(shared),
+        distanceM: cm === null ? null : cm / 100,
+      },
+    );
     if (!done) return;
     enqueueSnackbar(
       done.made === 0

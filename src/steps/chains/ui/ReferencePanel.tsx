@@ -10,6 +10,7 @@ import type { ChainsView } from '@/steps/chains/service';
 import { day } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { CHAINS } from '@/steps/chains/endpoints';
 
 /** The chain that is kept in every comparison, and since when. */
 export function ReferencePanel({ comparisonId, view }: { comparisonId: string; view: ChainsView }) {
@@ -20,7 +21,7 @@ export function ReferencePanel({ comparisonId, view }: { comparisonId: string; v
   const value = chosen ?? current;
   const keep = async () => {
     const body = { chainId: value || null, reason };
-    if (!(await send('PUT', `/api/comparisons/${comparisonId}/reference`, body))) return;
+    if (!(await send(CHAINS.chooseReference, { id: comparisonId }, body))) return;
     setChosen(null);
     setReason('');
   };

@@ -13,6 +13,7 @@ import { StudioFrame } from '@/ui/StudioFrame';
 import { useSend } from '@/ui/useSend';
 import { useUnsaved } from '@/ui/useUnsaved';
 import { ComparisonFields } from './ComparisonFields';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 
 export function NewComparisonScreen({ name }: { name: string }) {
   const router = useRouter();
@@ -24,7 +25,7 @@ export function NewComparisonScreen({ name }: { name: string }) {
   const [made, setMade] = useState(false);
   const question = useUnsaved(formState.isDirty && !made);
   const submit = async (draft: ComparisonDraft) => {
-    const comparison = await send<{ id: string }>('POST', '/api/comparisons', draft);
+    const comparison = await send(COMPARISONS.start, {}, draft);
     if (!comparison) return;
     setMade(true);
     router.push(`/comparisons/${comparison.id}/chains`);

@@ -13,6 +13,7 @@ import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect } from 'react';
 import { Controller, useFieldArray, useForm } from 'react-hook-form';
 import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { type Comparison, CONTEXTS, type Source, TOLD_APART } from '@/steps/comparisons/schema';
 import { day } from '@/ui/format';
 import { PageHeading } from '@/ui/Sheet';
@@ -83,18 +84,18 @@ export function QuestionScreen({
     }
     const { title, question, passageName } = form;
     const body = { title, question, passageName, sources: drafts.data, brief: whole.data, version };
-    if (!(await send('PUT', `/api/comparisons/${id}`, body))) return;
+    if (!(await send(COMPARISONS.change, { id }, body))) return;
     reset(form);
     enqueueSnackbar('Saved.');
   };
   const copy = async () => {
-    const made = await send<{ id: string }>('POST', `/api/comparisons/${id}/copy`);
+    const made = await send(COMPARISONS.copy, { id });
     if (made) router.push(`/comparisons/${made.id}/question`);
   };
   const remove = async () => {
-    if (!(await send('DELETE', `/api/comparisons/${id}`))) return;
+    if (!(await send(COMPARISONS.remove, { id }))) return;
     router.push('/');
-    offerUndo(`“${comparison.title}” is removed.`, `/api/comparisons/${id}/restore`);
+    offerUndo(`“${comparison.title}” is removed.`, (again) => again(COMPARISONS.restore, { id }));
   };
   const number = (
     name:

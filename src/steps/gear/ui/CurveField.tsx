@@ -11,6 +11,7 @@ import type { Gear } from '@/steps/gear/schema';
 import { token } from '@/ui/tokens';
 import { readTextFile } from '@/ui/text-file';
 import { useSend } from '@/ui/useSend';
+import { GEAR } from '@/steps/gear/endpoints';
 
 /** Measured curves of an item, from a plain text file or pasted. */
 export function CurveField({ gear }: { gear: Gear }) {
@@ -21,7 +22,7 @@ export function CurveField({ gear }: { gear: Gear }) {
   const curve = which === 'impedance' ? gear.impedanceCurve : gear.responseCurve;
   const keep = async (content: string) => {
     const body = { which, text: content, version: gear.version };
-    const done = await send<{ points: number }>('PUT', `/api/gear/${gear.id}/curve`, body);
+    const done = await send(GEAR.setCurve, { gearId: gear.id }, body);
     if (!done) return;
     setText('');
     enqueueSnackbar(

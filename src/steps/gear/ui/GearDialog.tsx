@@ -12,6 +12,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { fieldsOf, GEAR_KINDS, type GearKind, gearKind } from '@/core/chain/kinds';
 import { SPEC_FIELDS } from '@/core/chain/specs';
+import { GEAR } from '@/steps/gear/endpoints';
 import {
   ACCESSORIES,
   BY_HEADER,
@@ -89,8 +90,8 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
     if (!made.draft) return;
     const draft = { ...made.draft, accessoryIds: accessories.map(({ id }) => id) };
     const done = gear
-      ? await send('PUT', `/api/gear/${gear.id}`, { draft, version: gear.version })
-      : await send('POST', '/api/gear', draft);
+      ? await send(GEAR.change, { gearId: gear.id }, { draft, version: gear.version })
+      : await send(GEAR.add, {}, draft);
     if (done) onClose();
   };
   const elsewhere = Object.entries(faults).filter(
@@ -141,7 +142,8 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
           <FoundPicker
             label="Comes with"
             helperText="Mounts, clips, supplies: they count in the price of a chain."
-            from="/api/gear/accessories"
+            from={GEAR.accessories}
+            ids={{}}
             without={gear?.id}
             value={accessories}
             onChange={setAccessories}

@@ -8,6 +8,7 @@ import { DataGrid, type GridColDef, type GridSortModel } from '@mui/x-data-grid'
 import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
 import { GEAR_KINDS } from '@/core/chain/kinds';
+import { GEAR } from '@/steps/gear/endpoints';
 import { BY_HEADER, itemFromCells, plain } from '@/steps/gear/cells';
 import {
   type Gear,
@@ -183,7 +184,7 @@ export function GearGrid({
     }
     const { id, version, accessoryIds } = before.gear;
     const body = { draft: { ...draft, accessoryIds }, version };
-    return (await send('PUT', `/api/gear/${id}`, body)) ? now : before;
+    return (await send(GEAR.change, { gearId: id }, body)) ? now : before;
   };
   return (
     <Box sx={{ height: 'calc(100vh - 250px)', minHeight: 380, minWidth: 0 }}>

@@ -15,6 +15,7 @@ import { useSend } from '@/ui/useSend';
 import { useUndo } from '@/ui/useUndo';
 import { GearDialog } from './GearDialog';
 import { ImportDialog } from './ImportDialog';
+import { GEAR } from '@/steps/gear/endpoints';
 
 const GearGrid = dynamic(() => import('./GearGrid').then((module) => module.GearGrid), {
   ssr: false,
@@ -32,8 +33,8 @@ export function GearScreen({ name, list }: { name: string; list: GearList }) {
   const openItem = useCallback((item: Gear) => setOpen(item.id), []);
   const remove = useCallback(
     async (item: Gear) => {
-      if (!(await send('DELETE', `/api/gear/${item.id}`))) return;
-      offerUndo(`${item.name} is removed.`, `/api/gear/${item.id}/restore`);
+      if (!(await send(GEAR.remove, { gearId: item.id }))) return;
+      offerUndo(`${item.name} is removed.`, (again) => again(GEAR.restore, { gearId: item.id }));
     },
     [send, offerUndo],
   );

@@ -16,12 +16,13 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import type { ImportPreview } from '@/steps/gear/csv';
+import type { ImportPreview } from '@/steps/gear/schema';
 import { countWord } from '@/ui/format';
 import { type Encoding, ENCODINGS, encodingOf, textOf } from '@/ui/text-file';
 import { Note } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { GEAR } from '@/steps/gear/endpoints';
 
 const SHOWN_FAULTS = 100;
 
@@ -35,7 +36,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
   const [preview, setPreview] = useState<ImportPreview | null>(null);
   const look = async (text: string) => {
     setCsv(text);
-    setPreview(await send<ImportPreview>('POST', '/api/gear/import', { csv: text, apply: false }));
+    setPreview(await send(GEAR.import, {}, { csv: text, apply: false }));
   };
   const open = async (bytes: Uint8Array, encoding: Encoding) => {
     setFile({ bytes, encoding });
@@ -45,7 +46,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
     preview?.rows.filter((row) => row.change === change).length ?? 0;
   const good = count('new') + count('changed');
   const apply = async () => {
-    if (!(await send('POST', '/api/gear/import', { csv, apply: true }))) return;
+    if (!(await send(GEAR.import, {}, { csv, apply: true }))) return;
     enqueueSnackbar(`${countWord(good, 'item')} brought in.`);
     onClose();
   };

@@ -5,6 +5,7 @@ import { type FormEvent, useState } from 'react';
 import { request, RequestError } from '@/ui/request';
 import { shortCode } from '../schema';
 import styles from './listening.module.css';
+import { LISTENING } from '@/steps/listening/endpoints';
 
 /** For whoever reads the code from a screen instead of following a link. */
 export function CodePage() {
@@ -20,7 +21,7 @@ export function CodePage() {
     }
     setBusy(true);
     try {
-      const { token } = await request<{ token: string }>('POST', '/api/code', checked.data);
+      const { token } = await request(LISTENING.byCode, {}, checked.data);
       router.push(`/listen/${token}`);
     } catch (error) {
       setFailure(error instanceof RequestError ? error.message : 'This did not work; try again.');

@@ -14,6 +14,7 @@ import { Loading } from './Loading';
 import { Message } from './Message';
 import { placeOf, TrialHead } from './TrialHead';
 import { Slip } from './tasks/Slip';
+import { LISTENING } from '@/steps/listening/endpoints';
 
 const ROOM_EVERY_MS = 1500;
 
@@ -25,20 +26,23 @@ interface Conducted {
 
 /** The room's place, asked for again and again; a reload comes back to it. */
 function useRoom(token: string, initial: ConductorView): Conducted {
-  const base = `/api/conduct/${token}`;
   const {
     data: view = initial,
     error,
     mutate,
-  } = useRead<ConductorView>(`${base}/view`, {
-    fallbackData: initial,
-    refreshInterval: ROOM_EVERY_MS,
-    // The next asking is near enough; a page behind another one conducts all the same.
-    shouldRetryOnError: false,
-    dedupingInterval: ROOM_EVERY_MS / 3,
-    refreshWhenHidden: true,
-    refreshWhenOffline: true,
-  });
+  } = useRead(
+    LISTENING.conductorView,
+    { token },
+    {
+      fallbackData: initial,
+      refreshInterval: ROOM_EVERY_MS,
+      // The next asking is near enough; a page behind another one conducts all the same.
+      shouldRetryOnError: false,
+      dedupingInterval: ROOM_EVERY_MS / 3,
+      refreshWhenHidden: true,
+      refreshWhenOffline: true,
+    },
+  );
   /** Why a move was refused; says nothing any more once the room moved on. */
   const [refused, setRefused] = useState<{ at: number; why: string } | null>(null);
   const { position } = view;
@@ -48,7 +52,7 @@ function useRoom(token: string, initial: ConductorView): Conducted {
   const move = useCallback(
     async (what: Conducting['what']) => {
       try {
-        const moved = request<ConductorView>('POST', `${base}/move`, { what, from: position });
+        const moved = request(LISTENING.move, { token }, { what, from: position });
         // An answer to what was asked before the move says nothing any more.
         await mutate(moved, { revalidate: false });
         setRefused(null);
@@ -59,7 +63,7 @@ function useRoom(token: string, initial: ConductorView): Conducted {
         });
       }
     },
-    [base, position, mutate],
+    [token, position, mutate],
   );
   return { view, failure, move };
 }

@@ -7,6 +7,7 @@ import { request, RequestError } from '@/ui/request';
 import { useOutbox } from '@/ui/useOutbox';
 import { type Answering, answering, type Joining, type StageDone } from '../schema';
 import type { ListenerView } from '../views';
+import { LISTENING } from '@/steps/listening/endpoints';
 
 export interface Sitting {
   view: ListenerView;
@@ -33,7 +34,6 @@ const EMPTY: OutboxState<Answering> = { waiting: [], kept: 'on this device', sta
 export function useSitting(token: string, initial: ListenerView): Sitting {
   const [view, setView] = useState(initial);
   const [failure, setFailure] = useState<string | null>(null);
-  const base = `/api/listen/${token}`;
   const outbox = useMemo(
     () =>
       typeof window === 'undefined'
@@ -45,20 +45,20 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
             atOnce: 1,
             storage: () => window.localStorage,
             send: async ([answer]) => {
-              setView(await request<ListenerView>('POST', `${base}/answer`, answer));
+              setView(await request(LISTENING.answer, { token }, answer!));
               setFailure(null);
             },
             refused: {
               // The server has decided about this answer; ask it where we stand.
               drop: async (said) => {
                 setFailure(said);
-                await request<ListenerView>('GET', `${base}/view`)
+                await request(LISTENING.view, { token })
                   .then(setView)
                   .catch(() => undefined);
               },
             },
           }),
-    [base, token],
+    [token],
   );
   const { waiting, kept, standing } = useOutbox(outbox, EMPTY);
 
@@ -66,20 +66,20 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
   const refresh = useCallback(async () => {
     // What waits to be sent decides first.
     if (!idle) return;
-    await request<ListenerView>('GET', `${base}/view`)
+    await request(LISTENING.view, { token })
       .then((fresh) => {
         if (outbox?.snapshot().waiting.length === 0) setView(fresh);
       })
       .catch(() => undefined);
-  }, [base, idle, outbox]);
+  }, [token, idle, outbox]);
 
-  const change = async (path: string, body: unknown) => {
+  const change = async (asked: Promise<ListenerView>) => {
     setFailure(null);
     try {
-      setView(await request<ListenerView>('POST', `${base}/${path}`, body));
+      setView(await asked);
     } catch (error) {
       setFailure(sentence(error));
-      const fresh = await request<ListenerView>('GET', `${base}/view`).catch(() => null);
+      const fresh = await request(LISTENING.view, { token }).catch(() => null);
       if (fresh) setView(fresh);
     }
   };
@@ -87,10 +87,10 @@ export function useSitting(token: string, initial: ListenerView): Sitting {
     view,
     waiting: idle || standing !== 'away' ? null : kept,
     failure,
-    join: (joining) => change('join', joining),
-    addDevice: () => change('device', {}),
+    join: (joining) => change(request(LISTENING.join, { token }, joining)),
+    addDevice: () => change(request(LISTENING.addDevice, { token })),
     refresh,
-    finishStage: (done) => change('stage', done),
+    finishStage: (done) => change(request(LISTENING.stageDone, { token }, done)),
     answer: (answer) => outbox?.put(answer),
   };
 }

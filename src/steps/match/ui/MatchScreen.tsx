@@ -13,13 +13,15 @@ import { useState } from 'react';
 import { PATTERNS } from '@/core/chain/specs';
 import { recordingAngleDeg } from '@/core/chain/stereo';
 import { quietPlace } from '@/core/signal/quiet-place';
+import { PASSAGE_S } from '@/steps/comparisons/schema';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
+import { MATCH } from '@/steps/match/endpoints';
 import type { Chain } from '@/steps/chains/schema';
 import {
   type ClipSet,
   CONTEXT_WORDS,
   type ContextOrder,
   type MatchOrder,
-  PASSAGE_S,
 } from '@/steps/match/schema';
 import type { BlindPack } from '@/steps/match/pack-store';
 import type { MatchView } from '@/steps/match/service';
@@ -185,12 +187,12 @@ export function MatchScreen({
   const take = takes.find(({ id }) => id === placed?.takeId);
   const base = `/api/comparisons/${comparison.id}`;
   const takesUrl = `${base}/takes`;
-  const peaks = usePeaks(takesUrl, take?.id);
+  const peaks = usePeaks(comparison.id, take?.id);
   const page = `/comparisons/${comparison.id}/match`;
   const nameOf = (chainId: string) => chains.find(({ id }) => id === chainId)?.name ?? '';
   const picker = (
     <PassagePicker
-      base={base}
+      comparisonId={comparison.id}
       page={page}
       sources={sources}
       passages={passages}
@@ -234,18 +236,27 @@ export function MatchScreen({
     const fromS = Math.max(0, Math.round(from * 1000) / 1000);
     const toS = Math.min(durationS, Math.round(to * 1000) / 1000);
     setAsked({ id: passageId, passage: [fromS, toS] });
-    const done = await send('PUT', `${base}/passages/${passageId}`, { fromS, toS });
+    const done = await send(
+      COMPARISONS.changePassage,
+      { id: comparison.id, passageId },
+      { fromS, toS },
+    );
     if (done === null) setAsked(null);
   };
   const start = async () => {
+    if (!reference) return;
     if (markedFrom === null) await keepPassage(...(passage as [number, number]));
-    const made = await send<{ ids: string[] }>('POST', `${base}/match`, {
-      passageId,
-      method,
-      referenceChainId: reference?.id,
-      contexts: kinds.map((kind) => completed(choices[kind], usable)),
-      offsets,
-    });
+    const made = await send(
+      MATCH.match,
+      { id: comparison.id },
+      {
+        passageId,
+        method,
+        referenceChainId: reference.id,
+        contexts: kinds.map((kind) => completed(choices[kind], usable)),
+        offsets,
+      },
+    );
     if (made) router.push(`${page}?passage=${passageId}&clips=${made.ids[0]}`);
   };
   const being = sets.filter(({ state }) => state === 'waiting').map(({ id }) => id);
@@ -361,7 +372,7 @@ export function MatchScreen({
         nameOf={nameOf}
         perS={PEAKS_PER_S}
         takesUrl={takesUrl}
-        onChange={(change) => void send('PUT', `${base}/alignment`, change)}
+        onChange={(change) => void send(MATCH.setAlignment, { id: comparison.id }, change)}
       />
       <ContextPanel
         chains={usable}
@@ -437,7 +448,7 @@ export function MatchScreen({
               }))}
             />
           )}
-          <PackPanel base={base} clipSetId={clipSet.id} packs={packs} />
+          <PackPanel comparisonId={comparison.id} clipSetId={clipSet.id} packs={packs} />
           <SpectrumPanel clipSet={clipSet} clips={clips} nameOf={nameOf} noiseOf={noiseOf} />
         </>
       )}

@@ -10,6 +10,7 @@ import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { day } from '@/ui/format';
 import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { MATCH } from '@/steps/match/endpoints';
 
 function save(text: string, fileName: string): void {
   const url = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
@@ -22,11 +23,11 @@ function save(text: string, fileName: string): void {
 
 /** Coded clips to give away: a zip whose key stays here, sealed. */
 export function PackPanel({
-  base,
+  comparisonId,
   clipSetId,
   packs,
 }: {
-  base: string;
+  comparisonId: string;
   clipSetId: string;
   packs: BlindPack[];
 }) {
@@ -36,7 +37,7 @@ export function PackPanel({
   const own = packs.filter((pack) => pack.clipSetId === clipSetId);
   const open = async (packId: string) => {
     setOpening(null);
-    const key = await send<{ document: string }>('POST', `${base}/packs/${packId}/key`);
+    const key = await send(MATCH.openPackKey, { id: comparisonId, packId });
     if (key) save(key.document, 'key.json');
   };
   return (
@@ -60,7 +61,9 @@ export function PackPanel({
         <Button
           variant="outlined"
           disabled={busy || question.trim() === ''}
-          onClick={() => void send('POST', `${base}/clip-sets/${clipSetId}/packs`, { question })}
+          onClick={() =>
+            void send(MATCH.makePack, { id: comparisonId, setId: clipSetId }, { question })
+          }
         >
           Make a pack
         </Button>
@@ -76,7 +79,7 @@ export function PackPanel({
               {seal}
             </Box>
           </Box>
-          <Button component="a" href={`${base}/packs/${id}/zip`} download>
+          <Button component="a" href={`/api/comparisons/${comparisonId}/packs/${id}/zip`} download>
             Download the pack
           </Button>
           <Button onClick={() => (openedAt ? void open(id) : setOpening(id))}>

@@ -12,15 +12,16 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Passage, Source } from '@/steps/comparisons/schema';
 import { useSend } from '@/ui/useSend';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 
 /** Adds a passage, or names one anew. */
 function PassageDialog({
-  base,
+  comparisonId,
   sources,
   passage,
   onClose,
 }: {
-  base: string;
+  comparisonId: string;
   sources: Source[];
   /** The one to rename; a new one when absent. */
   passage?: Passage;
@@ -31,14 +32,22 @@ function PassageDialog({
   const [source, setSource] = useState(sources[0]!.id);
   const keep = async () => {
     if (passage) {
-      const done = await send('PUT', `${base}/passages/${passage.id}`, { name });
+      const done = await send(
+        COMPARISONS.changePassage,
+        { id: comparisonId, passageId: passage.id },
+        { name },
+      );
       if (done !== null) onClose(null);
       return;
     }
-    const made = await send<{ id: string }>('POST', `${base}/passages`, {
-      name,
-      sourceId: source,
-    });
+    const made = await send(
+      COMPARISONS.addPassage,
+      { id: comparisonId },
+      {
+        name,
+        sourceId: source,
+      },
+    );
     if (made) onClose(made.id);
   };
   return (
@@ -84,13 +93,13 @@ function PassageDialog({
 
 /** Which passage is looked at; several may be cut from the takes of a source. */
 export function PassagePicker({
-  base,
+  comparisonId,
   page,
   sources,
   passages,
   passage,
 }: {
-  base: string;
+  comparisonId: string;
   /** Address of this page. */
   page: string;
   sources: Source[];
@@ -130,9 +139,11 @@ export function PassagePicker({
         <Button
           size="small"
           onClick={() => {
-            void send('DELETE', `${base}/passages/${passage.id}`).then((done) => {
-              if (done !== null) router.push(page);
-            });
+            void send(COMPARISONS.removePassage, { id: comparisonId, passageId: passage.id }).then(
+              (done) => {
+                if (done !== null) router.push(page);
+              },
+            );
           }}
         >
           Remove “{passage.name}”
@@ -140,7 +151,7 @@ export function PassagePicker({
       )}
       {open && (
         <PassageDialog
-          base={base}
+          comparisonId={comparisonId}
           sources={sources}
           passage={open === 'name' ? passage : undefined}
           onClose={(made) => {

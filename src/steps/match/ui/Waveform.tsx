@@ -6,7 +6,7 @@ import { useColorScheme } from '@mui/material/styles';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin, { type Region } from 'wavesurfer.js/dist/plugins/regions.esm.js';
-import { PASSAGE_S } from '@/steps/match/schema';
+import { PASSAGE_S } from '@/steps/comparisons/schema';
 import { clock } from '@/ui/format';
 import { PAPERS, token } from '@/ui/tokens';
 

@@ -10,6 +10,7 @@ import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 
 /** Rooms that wait for whoever runs them. */
 export function RoomsScreen({
@@ -24,7 +25,7 @@ export function RoomsScreen({
   const { send, busy } = useSend();
   const router = useRouter();
   const run = async (sittingId: string) => {
-    const made = await send<{ token: string }>('POST', `/api/rooms/${sittingId}`);
+    const made = await send(SITTINGS.roomLink, { sittingId });
     if (made) router.push(`/conduct/${made.token}`);
   };
   return (

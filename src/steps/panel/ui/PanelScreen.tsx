@@ -19,6 +19,7 @@ import { StudioFrame } from '@/ui/StudioFrame';
 import { useSend } from '@/ui/useSend';
 import type { Panelist, PanelList } from '../schema';
 import { PanelistDialog } from './PanelistDialog';
+import { PANEL } from '@/steps/panel/endpoints';
 
 /** Who listens for this studio, and what they gave so far. */
 export function PanelScreen({ name, panel }: { name: string; panel: PanelList }) {
@@ -147,7 +148,7 @@ export function PanelScreen({ name, panel }: { name: string; panel: PanelList })
         action="Forget for good"
         onBack={() => setLeaving(null)}
         onConfirm={() => {
-          if (leaving) void send('DELETE', `/api/panel/${leaving.id}`);
+          if (leaving) void send(PANEL.forget, { panelistId: leaving.id });
           setLeaving(null);
         }}
       />

@@ -11,6 +11,7 @@ import TextField from '@mui/material/TextField';
 import { useForm } from 'react-hook-form';
 import { useSend } from '@/ui/useSend';
 import { type Panelist, type PanelistDraft, panelistDraft } from '../schema';
+import { PANEL } from '@/steps/panel/endpoints';
 
 const FIELDS = [
   ['alias', 'Name', 'Any word will do.'],
@@ -35,8 +36,8 @@ export function PanelistDialog({
   const { errors, isSubmitting } = formState;
   const submit = async (draft: PanelistDraft) => {
     const kept = panelist
-      ? await send('PUT', `/api/panel/${panelist.id}`, draft)
-      : await send('POST', '/api/panel', draft);
+      ? await send(PANEL.change, { panelistId: panelist.id }, draft)
+      : await send(PANEL.add, {}, draft);
     if (kept !== null) onClose();
   };
   return (

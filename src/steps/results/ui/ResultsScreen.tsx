@@ -15,6 +15,7 @@ import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { TASKS } from '@/core/tasks';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -165,7 +166,12 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
         finding="The answers are being read"
         aside="The sitting is closed, the key is open; this takes a few seconds and goes on by itself."
         action={
-          <Button variant="outlined" onClick={() => void send('POST', `${base}/close`)}>
+          <Button
+            variant="outlined"
+            onClick={() =>
+              void send(SITTINGS.close, { id: comparisonId, sittingId: result.sittingId })
+            }
+          >
             Read them again
           </Button>
         }

@@ -13,6 +13,8 @@ import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { day } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { SITTINGS } from '@/steps/sitting/endpoints';
+import type { Ids } from '@/platform/endpoint';
 
 /** "2, the second 3 May, 12:10", and whose browser it was before. */
 function deviceWords(
@@ -29,13 +31,13 @@ function deviceWords(
 
 /** Who has come, and how far they are; on their request a person is forgotten. */
 export function PanelTable({
-  base,
+  ids,
   trialsEach,
   listeners,
   open = false,
 }: {
   /** Address of the sitting's routes. */
-  base: string;
+  ids: Ids<typeof SITTINGS.release.path>;
   trialsEach: number;
   listeners: readonly SittingListener[];
   /** Whether seats can still be taken. */
@@ -75,7 +77,7 @@ export function PanelTable({
                   <Button
                     size="small"
                     aria-label={`Release the seat of ${listener.alias}`}
-                    onClick={() => void send('POST', `${base}/release`, { seat: listener.seat })}
+                    onClick={() => void send(SITTINGS.release, ids, { seat: listener.seat })}
                   >
                     Release the seat
                   </Button>
@@ -105,7 +107,7 @@ export function PanelTable({
         action="Forget for good"
         onBack={() => setLeaving(null)}
         onConfirm={() => {
-          if (leaving) void send('POST', `${base}/forget`, { seat: leaving.seat });
+          if (leaving) void send(SITTINGS.forget, ids, { seat: leaving.seat });
           setLeaving(null);
         }}
       />

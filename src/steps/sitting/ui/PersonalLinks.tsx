@@ -9,11 +9,12 @@ import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { PersonalLink } from '@/steps/sitting/schema';
-import type { FreshLink } from '@/steps/sitting/service';
 import { type Found, FoundPicker } from '@/ui/FoundPicker';
 import { ShownOnce } from '@/ui/ShownOnce';
 import { token as colour } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { SITTINGS } from '@/steps/sitting/endpoints';
+import type { Ids } from '@/platform/endpoint';
 
 function standing({ withdrawn, forgotten, joined }: PersonalLink): string {
   if (forgotten) return 'forgotten on request';
@@ -23,13 +24,13 @@ function standing({ withdrawn, forgotten, joined }: PersonalLink): string {
 
 /** Links of single people of the panel: each holds a seat, and can be withdrawn or made anew. */
 export function PersonalLinks({
-  base,
+  ids,
   listen,
   links,
   panel,
 }: {
   /** Address of the sitting's routes. */
-  base: string;
+  ids: Ids<typeof SITTINGS.addLinks.path>;
   /** Where listeners' links begin. */
   listen: string;
   links: readonly PersonalLink[];
@@ -41,13 +42,13 @@ export function PersonalLinks({
   const [chosen, setChosen] = useState<Found[]>([]);
   const ask = async () => {
     const panelistIds = chosen.map(({ id }) => id);
-    const made = await send<{ links: FreshLink[] }>('POST', `${base}/links`, { panelistIds });
+    const made = await send(SITTINGS.addLinks, ids, { panelistIds });
     if (!made) return;
     setFresh(made.links.map(({ alias, token }) => ({ name: alias, link: `${listen}/${token}` })));
     setChosen([]);
   };
   const renew = async ({ id, alias }: PersonalLink) => {
-    const made = await send<{ token: string }>('PUT', `${base}/links/${id}`, { renew: true });
+    const made = await send(SITTINGS.renewLink, { ...ids, linkId: id });
     if (made) setFresh([{ name: alias, link: `${listen}/${made.token}` }]);
   };
   return (
@@ -81,7 +82,11 @@ export function PersonalLinks({
                       size="small"
                       aria-label={`${link.withdrawn ? 'Give back' : 'Withdraw'} the link of ${link.alias}`}
                       onClick={() =>
-                        void send('PUT', `${base}/links/${link.id}`, { withdrawn: !link.withdrawn })
+                        void send(
+                          SITTINGS.changeLink,
+                          { ...ids, linkId: link.id },
+                          { withdrawn: !link.withdrawn },
+                        )
                       }
                     >
                       {link.withdrawn ? 'Give back' : 'Withdraw'}
@@ -98,7 +103,8 @@ export function PersonalLinks({
         <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1.5, maxWidth: 760 }}>
           <FoundPicker
             label="From the panel"
-            from={`${base}/askable`}
+            from={SITTINGS.askable}
+            ids={ids}
             value={chosen}
             onChange={setChosen}
           />

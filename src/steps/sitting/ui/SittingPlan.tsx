@@ -10,6 +10,7 @@ import { useState } from 'react';
 import type { Telling } from '@/core/design/telling';
 import { TASK_IDS, TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import { accountOf } from '@/steps/sitting/account';
 import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
@@ -60,7 +61,7 @@ function accountWhileTyping(draft: SittingDraft, sets: readonly ListenableSet[])
 
 /** The plan of a sitting: part by part what is asked, of how many, and what that buys. */
 export function SittingPlan({
-  base,
+  comparisonId,
   draftId,
   sets,
   initial,
@@ -68,7 +69,7 @@ export function SittingPlan({
   secondary,
   onSealed,
 }: {
-  base: string;
+  comparisonId: string;
   draftId: string | null;
   /** What can be listened to. */
   sets: ListenableSet[];
@@ -99,16 +100,16 @@ export function SittingPlan({
     if (!found) void then(draft);
   };
   const keep = async (plan: SittingDraft) => {
-    const kept = await send<{ id: string }>('PUT', base, plan);
+    const kept = await send(SITTINGS.plan, { id: comparisonId }, plan);
     if (kept) setKeptDraft(plan);
     return kept;
   };
   const seal = async (plan: SittingDraft) => {
     const kept = await keep(plan);
-    if (kept && (await send('POST', `${base}/${kept.id}/open`))) onSealed();
+    if (kept && (await send(SITTINGS.open, { id: comparisonId, sittingId: kept.id }))) onSealed();
   };
   const rehearse = async (plan: SittingDraft) => {
-    const made = await send<{ token: string }>('POST', `${base}/rehearsal`, plan);
+    const made = await send(SITTINGS.rehearse, { id: comparisonId }, plan);
     if (made) setRehearsal(`/listen/${made.token}`);
   };
   const account = accountWhileTyping(draft, sets);
@@ -285,7 +286,7 @@ export function SittingPlan({
           sx={{ mt: 2 }}
           color="error"
           disabled={busy}
-          onClick={() => void send('DELETE', `${base}/${draftId}`)}
+          onClick={() => void send(SITTINGS.discard, { id: comparisonId, sittingId: draftId })}
         >
           Discard this plan
         </Button>

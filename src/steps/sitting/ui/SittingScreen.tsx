@@ -26,6 +26,8 @@ import { newPart } from './new-part';
 import { PanelTable } from './PanelTable';
 import { PersonalLinks } from './PersonalLinks';
 import { SittingPlan } from './SittingPlan';
+import type { Ids } from '@/platform/endpoint';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 
 type Listed = SittingView['sittings'][number];
 
@@ -59,8 +61,10 @@ function SealNumber({ seal }: { seal: string }) {
   );
 }
 
+type OneSitting = Ids<typeof SITTINGS.open.path>;
+
 /** Opening the key before its time: asked twice, never a secret. */
-function BreakSeal({ base, sitting }: { base: string; sitting: Listed }) {
+function BreakSeal({ ids, sitting }: { ids: OneSitting; sitting: Listed }) {
   const { send, busy } = useSend();
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
@@ -70,14 +74,17 @@ function BreakSeal({ base, sitting }: { base: string; sitting: Listed }) {
       <Note kind="caution">
         The seal was broken {day(sitting.sealBrokenAt)}: “{sitting.sealBrokenReason}”. Every report
         of this sitting says so.{' '}
-        <Link underline="always" href={`${base}/${sitting.id}/files/key.json`}>
+        <Link
+          underline="always"
+          href={`/api/comparisons/${ids.id}/sittings/${sitting.id}/files/key.json`}
+        >
           The key
         </Link>
       </Note>
     );
   }
   const breakIt = async () => {
-    const done = await send('POST', `${base}/${sitting.id}/break-seal`, { reason, title });
+    const done = await send(SITTINGS.breakSeal, ids, { reason, title });
     if (done !== null) setOpen(false);
   };
   return (
@@ -127,7 +134,7 @@ function ConductorLink({ sittingId, conductPage }: { sittingId: string; conductP
   const { send, busy } = useSend();
   const [link, setLink] = useState<string | null>(null);
   const make = async () => {
-    const made = await send<{ token: string }>('POST', `/api/rooms/${sittingId}`);
+    const made = await send(SITTINGS.roomLink, { sittingId });
     if (made) setLink(`${conductPage}/${made.token}`);
   };
   return (
@@ -146,14 +153,14 @@ function ConductorLink({ sittingId, conductPage }: { sittingId: string; conductP
 }
 
 function OpenSitting({
-  base,
+  comparisonId,
   sitting,
   panel,
   invitation,
   onClose,
   onCopy,
 }: {
-  base: string;
+  comparisonId: string;
   sitting: Listed;
   panel: SittingView['panel'];
   invitation: Invitation;
@@ -161,6 +168,7 @@ function OpenSitting({
   onCopy: () => void;
 }) {
   const copy = useCopy();
+  const ids = { id: comparisonId, sittingId: sitting.id };
   const { send } = useSend();
   const { counts, account, sharedLink } = sitting;
   const all = counts.joined * counts.trialsEach;
@@ -230,9 +238,7 @@ function OpenSitting({
             {!sitting.invitedOnly && (
               <Button
                 size="small"
-                onClick={() =>
-                  void send('PUT', `${base}/${sitting.id}/shared-link`, { open: !sharedLink })
-                }
+                onClick={() => void send(SITTINGS.shareLink, ids, { open: !sharedLink })}
               >
                 {sharedLink ? 'Take nobody new by it' : 'Take new listeners again'}
               </Button>
@@ -247,26 +253,16 @@ function OpenSitting({
             Every listener is shown this number:
           </Typography>
           <SealNumber seal={sitting.seal ?? ''} />
-          <BreakSeal base={base} sitting={sitting} />
+          <BreakSeal ids={ids} sitting={sitting} />
         </Box>
       </Box>
-      <PersonalLinks
-        base={`${base}/${sitting.id}`}
-        listen={invitation.listenPage}
-        links={sitting.links}
-        panel={panel}
-      />
+      <PersonalLinks ids={ids} listen={invitation.listenPage} links={sitting.links} panel={panel} />
       <Typography variant="h2" sx={{ mt: 4 }}>
         The panel’s minutes
       </Typography>
       <MinutesAccount account={account} plan={sitting} counts={counts} />
       <BalanceNote parts={sitting.parts} balances={sitting.balances} />
-      <PanelTable
-        base={`${base}/${sitting.id}`}
-        trialsEach={counts.trialsEach}
-        listeners={sitting.listeners}
-        open
-      />
+      <PanelTable ids={ids} trialsEach={counts.trialsEach} listeners={sitting.listeners} open />
       <Button sx={{ mt: 2, mb: 5 }} onClick={onCopy}>
         Plan another like this
       </Button>
@@ -302,7 +298,7 @@ function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparison
           </Button>
           {shown === id && (
             <PanelTable
-              base={`/api/comparisons/${comparisonId}/sittings/${id}`}
+              ids={{ id: comparisonId, sittingId: id }}
               trialsEach={counts.trialsEach}
               listeners={listeners}
             />
@@ -357,7 +353,6 @@ export function SittingScreen({
   const open = sittings.filter(({ state }) => state === 'open');
   const draft = sittings.find(({ state }) => state === 'draft');
   const closed = sittings.filter(({ state }) => state === 'closed');
-  const base = `/api/comparisons/${comparison.id}/sittings`;
   const known = draft ?? copied;
   const plan = known && clipsReady ? renewed(known, view) : proposal;
   const showPlan = plan && (open.length === 0 || copied || draft);
@@ -366,7 +361,7 @@ export function SittingScreen({
       {open.map((sitting) => (
         <OpenSitting
           key={sitting.id}
-          base={base}
+          comparisonId={comparison.id}
           sitting={sitting}
           panel={view.panel}
           invitation={invitations[sitting.id] ?? NOWHERE}
@@ -378,7 +373,7 @@ export function SittingScreen({
         <SittingPlan
           // Keeping a plan for the first time must not take away what is being typed.
           key={copied?.id ?? 'plan'}
-          base={base}
+          comparisonId={comparison.id}
           draftId={draft?.id ?? null}
           sets={sets}
           initial={plan}
@@ -411,7 +406,7 @@ export function SittingScreen({
         action="Close for good"
         onBack={() => setClosing(null)}
         onConfirm={() => {
-          if (closing) void send('POST', `${base}/${closing.id}/close`);
+          if (closing) void send(SITTINGS.close, { id: comparison.id, sittingId: closing.id });
           setClosing(null);
         }}
       />

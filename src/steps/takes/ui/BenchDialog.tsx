@@ -14,9 +14,10 @@ import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { TAKES } from '@/steps/takes/endpoints';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
-import type { BenchPlan } from '@/steps/takes/recording-bench';
+import type { BenchPlan } from '@/steps/takes/plans';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { StepChoices } from './StepChoices';
@@ -54,7 +55,7 @@ export function BenchDialog({
   const toggled = <T,>(list: readonly T[], one: T, on: boolean): T[] =>
     on ? [...list, one] : list.filter((other) => other !== one);
   const record = async () => {
-    const done = await send('POST', `/api/comparisons/${comparisonId}/recording-bench`, plan);
+    const done = await send(TAKES.record, { id: comparisonId }, plan);
     if (done === null) return;
     enqueueSnackbar('The bench records; takes appear as they are checked.');
     onClose();

@@ -15,6 +15,8 @@ import { useState } from 'react';
 import type { Chain } from '@/steps/chains/schema';
 import type { ChannelMap, ShownTake } from '@/steps/takes/schema';
 import { useSend } from '@/ui/useSend';
+import { TAKES } from '@/steps/takes/endpoints';
+import type { Ids } from '@/platform/endpoint';
 
 const LEFT_OUT = '-';
 const LATER = '?';
@@ -23,12 +25,12 @@ const LATER = '?';
 export function ChannelDialog({
   take,
   chains,
-  url,
+  ids,
   onClose,
 }: {
   take: ShownTake;
   chains: Chain[];
-  url: string;
+  ids: Ids<typeof TAKES.split.path>;
   onClose: () => void;
 }) {
   const { send, busy } = useSend();
@@ -47,7 +49,7 @@ export function ChannelDialog({
         return id === LEFT_OUT ? [] : [{ channels, chainId: id === LATER ? null : id }];
       }),
     };
-    if ((await send('POST', url, map)) !== null) onClose();
+    if ((await send(TAKES.split, ids, map)) !== null) onClose();
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">

@@ -10,24 +10,26 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { ShownTake } from '@/steps/takes/schema';
 import { useSend } from '@/ui/useSend';
+import { TAKES } from '@/steps/takes/endpoints';
+import type { Ids } from '@/platform/endpoint';
 
 /** A remark that may stay: why, in a few words, for whoever reads the record. */
 export function OverrideDialog({
   take,
   check,
-  url,
+  ids,
   onClose,
 }: {
   take: ShownTake;
   check: string;
-  url: string;
+  ids: Ids<typeof TAKES.override.path>;
   onClose: () => void;
 }) {
   const { send, busy } = useSend();
   const before = take.overrides.find((one) => one.check === check)?.reason ?? '';
   const [reason, setReason] = useState(before);
   const keep = async (kept: string | null) => {
-    if ((await send('PUT', url, { check, reason: kept })) !== null) onClose();
+    if ((await send(TAKES.override, ids, { check, reason: kept })) !== null) onClose();
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">

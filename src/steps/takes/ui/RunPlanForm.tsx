@@ -10,7 +10,9 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState } from 'react';
 import type { ProgrammeId } from '@/core/checks/programme';
-import type { RunSheetPlan, RunSheetView } from '@/steps/takes/run-sheet';
+import { TAKES } from '@/steps/takes/endpoints';
+import type { RunSheetPlan } from '@/steps/takes/plans';
+import type { RunSheetView } from '@/steps/takes/run-sheet';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -88,7 +90,7 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
           <Button
             variant="contained"
             disabled={busy || plan.sourceIds.length === 0}
-            onClick={() => void send('POST', `/api/comparisons/${comparisonId}/run-sheet`, plan)}
+            onClick={() => void send(TAKES.writeRunSheet, { id: comparisonId }, plan)}
           >
             Write the sheet
           </Button>

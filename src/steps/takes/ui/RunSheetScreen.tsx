@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState } from 'react';
 import { programmeStep } from '@/core/checks/programme';
+import { TAKES } from '@/steps/takes/endpoints';
 import type { RunSheetView } from '@/steps/takes/run-sheet';
 import type { RunLine } from '@/steps/takes/run-sheet-store';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
@@ -48,8 +49,7 @@ export function RunSheetScreen({
   view: RunSheetView;
 }) {
   const { send, busy } = useSend();
-  const url = `/api/comparisons/${comparisonId}/run-sheet`;
-  const { log, write } = useRunLog(url, comparisonId);
+  const { log, write } = useRunLog(comparisonId);
   const [clearing, setClearing] = useState(false);
   const lines = merged(view.lines, log);
   const done = lines.filter((line) => line.done).length;
@@ -173,7 +173,7 @@ export function RunSheetScreen({
         onBack={() => setClearing(false)}
         onConfirm={() => {
           setClearing(false);
-          void send('DELETE', url);
+          void send(TAKES.clearRunSheet, { id: comparisonId });
         }}
       />
     </Box>

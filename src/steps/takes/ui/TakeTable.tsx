@@ -16,6 +16,7 @@ import { DragDropProvider } from '@dnd-kit/react';
 import NextLink from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import { PROGRAMME_IDS, type ProgrammeId, programmeLabel } from '@/core/checks/programme';
+import { TAKES } from '@/steps/takes/endpoints';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
 import type { ShownTake, TakesChange, TakesQuery } from '@/steps/takes/schema';
@@ -42,7 +43,7 @@ function isStep(show: TakesQuery['show']): show is ProgrammeId {
 /** All takes: whose they are, what they hold, what is odd about them. Several can be given away at once. */
 export function TakeTable({
   path,
-  base,
+  comparisonId,
   chains,
   sources,
   list,
@@ -54,7 +55,7 @@ export function TakeTable({
   /** Address of this page. */
   path: string;
   /** Address of the comparison's routes. */
-  base: string;
+  comparisonId: string;
   chains: Chain[];
   sources: Source[];
   list: TakesView['takes'];
@@ -81,7 +82,7 @@ export function TakeTable({
     .filter(({ id }) => !gone.includes(id))
     .map((take) => items.find(({ id }) => id === take.id) ?? take);
   const change = (ids: string[], what: Omit<TakesChange, 'takeIds'>) =>
-    send('PUT', `${base}/takes`, { takeIds: ids, ...what });
+    send(TAKES.change, { id: comparisonId }, { takeIds: ids, ...what });
   const play = (take: ShownTake, insists = false) => {
     const shut = guarded.includes(take.id);
     setWanted(shut && !insists ? take : null);
@@ -93,7 +94,7 @@ export function TakeTable({
       setPlaying(null);
       return;
     }
-    current.src = `${base}/takes/${take.id}/audio${shut ? INSIST : ''}`;
+    current.src = `/api/comparisons/${comparisonId}/takes/${take.id}/audio${shut ? INSIST : ''}`;
     current.onended = () => setPlaying(null);
     setPlaying(take.id);
     void current.play().catch(() => setPlaying(null));
@@ -208,7 +209,7 @@ export function TakeTable({
               onSelect={(on) => select([take], on)}
               onPlay={() => play(take)}
               onChange={(what) => void change([take.id], what)}
-              onPick={() => void send('POST', `${base}/takes/${take.id}/pick`)}
+              onPick={() => void send(TAKES.pick, { id: comparisonId, takeId: take.id })}
               onAccept={(check) => setAccepting({ take, check })}
               onSplit={() => setSplitting(take)}
               onRemove={() => onRemove([take])}
@@ -229,7 +230,7 @@ export function TakeTable({
         <OverrideDialog
           take={accepting.take}
           check={accepting.check}
-          url={`${base}/takes/${accepting.take.id}/override`}
+          ids={{ id: comparisonId, takeId: accepting.take.id }}
           onClose={() => setAccepting(null)}
         />
       )}
@@ -237,7 +238,7 @@ export function TakeTable({
         <ChannelDialog
           take={splitting}
           chains={chains}
-          url={`${base}/takes/${splitting.id}/split`}
+          ids={{ id: comparisonId, takeId: splitting.id }}
           onClose={() => setSplitting(null)}
         />
       )}

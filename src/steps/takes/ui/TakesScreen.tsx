@@ -23,6 +23,8 @@ import { PatternField } from './PatternField';
 import { TakeTable } from './TakeTable';
 import { UploadLines } from './UploadLines';
 import { useUploads } from './useUploads';
+import { TAKES } from '@/steps/takes/endpoints';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 
 interface Work {
   subjectId: string;
@@ -58,7 +60,6 @@ export function TakesScreen({
   work: Work[];
 }) {
   const { takes, sources, archives, sets, numbers, runSheet } = view;
-  const base = `/api/comparisons/${comparisonId}`;
   const [pattern, setPattern] = useState('');
   const uploads = useUploads(comparisonId, pattern);
   const [removing, setRemoving] = useState<ShownTake[]>([]);
@@ -74,7 +75,7 @@ export function TakesScreen({
     const going = removing;
     setRemoving([]);
     for (const { id } of going) {
-      if ((await send('DELETE', `${base}/takes/${id}`)) === null) return;
+      if ((await send(TAKES.remove, { id: comparisonId, takeId: id })) === null) return;
       setGone((before) => [...before, id]);
     }
   };
@@ -135,7 +136,7 @@ export function TakesScreen({
               <IconButton
                 size="small"
                 aria-label={`Put ${fileName} aside`}
-                onClick={() => void send('DELETE', `${base}/archives/${id}`)}
+                onClick={() => void send(TAKES.removeArchive, { id: comparisonId, archiveId: id })}
               >
                 <CloseIcon fontSize="small" />
               </IconButton>
@@ -154,7 +155,10 @@ export function TakesScreen({
       {view.proposedPassages.map((name) => (
         <Note key={name} kind="plain">
           The files speak of “{name}”, which is no passage yet.{' '}
-          <Button size="small" onClick={() => void send('POST', `${base}/passages`, { name })}>
+          <Button
+            size="small"
+            onClick={() => void send(COMPARISONS.addPassage, { id: comparisonId }, { name })}
+          >
             Add it as a passage
           </Button>
         </Note>
@@ -162,7 +166,7 @@ export function TakesScreen({
       {takes.all > 0 && (
         <TakeTable
           path={`/comparisons/${comparisonId}/takes`}
-          base={base}
+          comparisonId={comparisonId}
           chains={chains}
           sources={sources}
           list={takes}

@@ -1,10 +1,11 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { type LogEntry, logEntries, type LogReply } from '@/steps/takes/log-entry';
+import { type LogEntry, logEntries } from '@/steps/takes/log-entry';
 import { Outbox, type OutboxState } from '@/ui/outbox';
 import { request } from '@/ui/request';
 import { useOutbox } from '@/ui/useOutbox';
+import { TAKES } from '@/steps/takes/endpoints';
 
 const MOST_AT_ONCE = 500;
 const EMPTY: OutboxState<LogEntry> = { waiting: [], kept: 'on this device', standing: 'idle' };
@@ -30,10 +31,10 @@ function deviceId(): string {
 }
 
 /** What is written at the stand, on its way to the bank. */
-export function useRunLog(
-  url: string,
-  comparisonId: string,
-): { log: LogState; write: (entry: LogEntry) => void } {
+export function useRunLog(comparisonId: string): {
+  log: LogState;
+  write: (entry: LogEntry) => void;
+} {
   const [taken, setTaken] = useState<readonly LogEntry[]>([]);
   const [overruled, setOverruled] = useState<ReadonlySet<string>>(new Set());
   const outbox = useMemo(() => {
@@ -49,7 +50,11 @@ export function useRunLog(
       storage: () => window.localStorage,
       send: async (entries) => {
         const sentAt = new Date().toISOString();
-        const reply = await request<LogReply>('PUT', url, { device, sentAt, entries });
+        const reply = await request(
+          TAKES.keepLog,
+          { id: comparisonId },
+          { device, sentAt, entries: [...entries] },
+        );
         const sent = new Set(entries.map(({ lineId }) => lineId));
         const lost = reply.lines.filter(({ overruled }) => overruled).map(({ id }) => id);
         // From here on by the bank's clock, so that what others write later is seen.
@@ -63,7 +68,7 @@ export function useRunLog(
         );
       },
     });
-  }, [url, comparisonId]);
+  }, [comparisonId]);
   const state = useOutbox(outbox, EMPTY);
   return {
     log: { ...state, taken, overruled: overruled.size },

@@ -1,12 +1,11 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { comparisonChange } from '@/steps/comparisons/schema';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { changeComparison, removeComparison } from '@/steps/comparisons/service';
 
-export const PUT = engineerRoute(['id'], async (engineer, { id }, request) =>
-  changeComparison(engineer, id, await readBody(request, comparisonChange), new Date()),
+export const PUT = engineerRoute(COMPARISONS.change, (engineer, { id }, change) =>
+  changeComparison(engineer, id, change, new Date()),
 );
 
-export const DELETE = engineerRoute(['id'], (engineer, { id }) =>
+export const DELETE = engineerRoute(COMPARISONS.remove, (engineer, { id }) =>
   removeComparison(engineer, id, new Date()),
 );

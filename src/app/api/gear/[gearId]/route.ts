@@ -1,13 +1,11 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { gearChange } from '@/steps/gear/schema';
+import { GEAR } from '@/steps/gear/endpoints';
 import { changeGear, removeGear } from '@/steps/gear/service';
 
-export const PUT = engineerRoute(['gearId'], async (engineer, { gearId }, request) => {
-  const { draft, version } = await readBody(request, gearChange);
-  await changeGear(engineer, gearId, draft, version);
-});
+export const PUT = engineerRoute(GEAR.change, (engineer, { gearId }, { draft, version }) =>
+  changeGear(engineer, gearId, draft, version),
+);
 
-export const DELETE = engineerRoute(['gearId'], (engineer, { gearId }) =>
+export const DELETE = engineerRoute(GEAR.remove, (engineer, { gearId }) =>
   removeGear(engineer, gearId, new Date()),
 );

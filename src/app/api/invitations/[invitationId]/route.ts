@@ -1,6 +1,7 @@
+import { HOUSE } from '@/platform/endpoints';
 import { engineerRoute } from '@/platform/engineer-route';
 import { withdrawInvitation } from '@/platform/sign-in/people';
 
-export const DELETE = engineerRoute(['invitationId'], (engineer, { invitationId }) =>
+export const DELETE = engineerRoute(HOUSE.withdraw, (engineer, { invitationId }) =>
   withdrawInvitation(engineer, invitationId),
 );

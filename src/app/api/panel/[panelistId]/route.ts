@@ -1,13 +1,12 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { panelistDraft } from '@/steps/panel/schema';
+import { PANEL } from '@/steps/panel/endpoints';
 import { changePanelist } from '@/steps/panel/service';
 import { forgetPanelist } from '@/steps/sitting/service';
 
-export const PUT = engineerRoute(['panelistId'], async (engineer, { panelistId }, request) =>
-  changePanelist(engineer, panelistId, await readBody(request, panelistDraft)),
+export const PUT = engineerRoute(PANEL.change, (engineer, { panelistId }, draft) =>
+  changePanelist(engineer, panelistId, draft),
 );
 
-export const DELETE = engineerRoute(['panelistId'], (engineer, { panelistId }) =>
+export const DELETE = engineerRoute(PANEL.forget, (engineer, { panelistId }) =>
   forgetPanelist(engineer, panelistId, new Date()),
 );

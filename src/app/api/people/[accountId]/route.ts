@@ -1,11 +1,7 @@
-import { z } from 'zod';
+import { HOUSE } from '@/platform/endpoints';
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
 import { setAccess } from '@/platform/sign-in/people';
 
-const access = z.object({ allowed: z.boolean() });
-
-export const PUT = engineerRoute(['accountId'], async (engineer, { accountId }, request) => {
-  const { allowed } = await readBody(request, access);
-  await setAccess(engineer, accountId, allowed, new Date());
-});
+export const PUT = engineerRoute(HOUSE.setAccess, (engineer, { accountId }, { allowed }) =>
+  setAccess(engineer, accountId, allowed, new Date()),
+);

@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { alignmentChange } from '@/steps/match/schema';
+import { MATCH } from '@/steps/match/endpoints';
 import { setAlignment } from '@/steps/match/service';
 
-export const PUT = engineerRoute(['id'], async (engineer, { id }, request) =>
-  setAlignment(engineer, id, await readBody(request, alignmentChange)),
+export const PUT = engineerRoute(MATCH.setAlignment, (engineer, { id }, change) =>
+  setAlignment(engineer, id, change),
 );

@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { cautionOrder } from '@/steps/chains/schema';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { acknowledgeCaution } from '@/steps/chains/service';
 
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) =>
-  acknowledgeCaution(engineer, id, (await readBody(request, cautionOrder)).caution, new Date()),
+export const POST = engineerRoute(CHAINS.acknowledge, (engineer, { id }, { caution }) =>
+  acknowledgeCaution(engineer, id, caution, new Date()),
 );

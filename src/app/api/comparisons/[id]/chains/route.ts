@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { chainDraft } from '@/steps/chains/schema';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { addChain } from '@/steps/chains/service';
 
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) => ({
-  id: await addChain(engineer, id, await readBody(request, chainDraft)),
+export const POST = engineerRoute(CHAINS.add, async (engineer, { id }, draft) => ({
+  id: await addChain(engineer, id, draft),
 }));

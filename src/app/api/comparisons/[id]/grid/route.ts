@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { gridOrder } from '@/steps/chains/schema';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { addGrid } from '@/steps/chains/service';
 
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) => ({
-  made: await addGrid(engineer, id, await readBody(request, gridOrder)),
+export const POST = engineerRoute(CHAINS.addGrid, async (engineer, { id }, order) => ({
+  made: await addGrid(engineer, id, order),
 }));

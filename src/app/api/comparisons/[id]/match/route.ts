@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { matchOrder } from '@/steps/match/schema';
+import { MATCH } from '@/steps/match/endpoints';
 import { startMatch } from '@/steps/match/service';
 
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) => ({
-  ids: await startMatch(engineer, id, await readBody(request, matchOrder), new Date()),
+export const POST = engineerRoute(MATCH.match, async (engineer, { id }, order) => ({
+  ids: await startMatch(engineer, id, order, new Date()),
 }));

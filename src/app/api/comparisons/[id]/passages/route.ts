@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
 import { addPassage } from '@/steps/comparisons/service';
-import { newPassage } from '@/steps/match/schema';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) => ({
-  id: await addPassage(engineer, id, await readBody(request, newPassage)),
+export const POST = engineerRoute(COMPARISONS.addPassage, async (engineer, { id }, passage) => ({
+  id: await addPassage(engineer, id, passage),
 }));

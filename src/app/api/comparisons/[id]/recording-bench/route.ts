@@ -1,7 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { benchPlan, orderBench } from '@/steps/takes/recording-bench';
+import { TAKES } from '@/steps/takes/endpoints';
+import { orderBench } from '@/steps/takes/recording-bench';
 
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) =>
-  orderBench(engineer, id, await readBody(request, benchPlan), new Date()),
+export const POST = engineerRoute(TAKES.record, (engineer, { id }, plan) =>
+  orderBench(engineer, id, plan, new Date()),
 );

@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { referenceOrder } from '@/steps/chains/schema';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { chooseReference } from '@/steps/chains/service';
 
-export const PUT = engineerRoute(['id'], async (engineer, { id }, request) =>
-  chooseReference(engineer, id, await readBody(request, referenceOrder), new Date()),
+export const PUT = engineerRoute(CHAINS.chooseReference, (engineer, { id }, order) =>
+  chooseReference(engineer, id, order, new Date()),
 );

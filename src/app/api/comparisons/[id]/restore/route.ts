@@ -1,4 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { restoreComparison } from '@/steps/comparisons/service';
 
-export const POST = engineerRoute(['id'], (engineer, { id }) => restoreComparison(engineer, id));
+export const POST = engineerRoute(COMPARISONS.restore, (engineer, { id }) =>
+  restoreComparison(engineer, id),
+);

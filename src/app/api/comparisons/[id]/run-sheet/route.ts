@@ -1,16 +1,15 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { logEntries } from '@/steps/takes/log-entry';
-import { clearRunSheet, keepLog, makeRunSheet, runSheetPlan } from '@/steps/takes/run-sheet';
+import { TAKES } from '@/steps/takes/endpoints';
+import { clearRunSheet, keepLog, makeRunSheet } from '@/steps/takes/run-sheet';
 
-const MOST_LOG_BYTES = 2 * 1024 * 1024;
-
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) =>
-  makeRunSheet(engineer, id, await readBody(request, runSheetPlan)),
+export const POST = engineerRoute(TAKES.writeRunSheet, (engineer, { id }, plan) =>
+  makeRunSheet(engineer, id, plan),
 );
 
-export const PUT = engineerRoute(['id'], async (engineer, { id }, request) =>
-  keepLog(engineer, id, await readBody(request, logEntries, MOST_LOG_BYTES), new Date()),
+export const PUT = engineerRoute(TAKES.keepLog, (engineer, { id }, entries) =>
+  keepLog(engineer, id, entries, new Date()),
 );
 
-export const DELETE = engineerRoute(['id'], (engineer, { id }) => clearRunSheet(engineer, id));
+export const DELETE = engineerRoute(TAKES.clearRunSheet, (engineer, { id }) =>
+  clearRunSheet(engineer, id),
+);

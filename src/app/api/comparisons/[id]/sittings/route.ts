@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { sittingDraft } from '@/steps/sitting/schema';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import { planSitting } from '@/steps/sitting/service';
 
-export const PUT = engineerRoute(['id'], async (engineer, { id }, request) => ({
-  id: await planSitting(engineer, id, await readBody(request, sittingDraft), new Date()),
+export const PUT = engineerRoute(SITTINGS.plan, async (engineer, { id }, draft) => ({
+  id: await planSitting(engineer, id, draft, new Date()),
 }));

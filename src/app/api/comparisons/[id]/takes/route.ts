@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { takesChange } from '@/steps/takes/schema';
+import { TAKES } from '@/steps/takes/endpoints';
 import { changeTakes } from '@/steps/takes/service';
 
-export const PUT = engineerRoute(['id'], async (engineer, { id }, request) =>
-  changeTakes(engineer, id, await readBody(request, takesChange), new Date()),
+export const PUT = engineerRoute(TAKES.change, (engineer, { id }, change) =>
+  changeTakes(engineer, id, change, new Date()),
 );

@@ -1,11 +1,10 @@
-import { readBody } from '@/platform/route';
 import { conduct, viewForConductor } from '@/steps/listening/conductor';
+import { LISTENING } from '@/steps/listening/endpoints';
 import { linkRoute } from '@/steps/listening/route';
-import { conducting } from '@/steps/listening/schema';
 import { readRoomDevice } from '@/steps/listening/seat-cookie';
 
-export const POST = linkRoute(async (token, request) => {
+export const POST = linkRoute(LISTENING.move, async (token, what) => {
   const device = await readRoomDevice();
-  await conduct(token, device, await readBody(request, conducting), new Date());
+  await conduct(token, device, what, new Date());
   return viewForConductor(token, device);
 });

@@ -1,9 +1,8 @@
-import { readBody } from '@/platform/route';
+import { LISTENING } from '@/steps/listening/endpoints';
 import { listenerRoute } from '@/steps/listening/route';
-import { answering } from '@/steps/listening/schema';
 import { answer, viewFor } from '@/steps/listening/service';
 
-export const POST = listenerRoute(async (token, seat, request) => {
-  await answer(token, seat, await readBody(request, answering), new Date());
+export const POST = listenerRoute(LISTENING.answer, async (token, seat, given) => {
+  await answer(token, seat, given, new Date());
   return viewFor(token, seat);
 });

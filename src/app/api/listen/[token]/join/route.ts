@@ -1,13 +1,12 @@
 import { placeOfRequest } from '@/platform/client-address';
-import { readBody } from '@/platform/route';
+import { LISTENING } from '@/steps/listening/endpoints';
 import { listenerRoute } from '@/steps/listening/route';
-import { joining } from '@/steps/listening/schema';
 import { readSeats, writeSeat } from '@/steps/listening/seat-cookie';
 import { join, viewFor } from '@/steps/listening/service';
 
-export const POST = listenerRoute(async (token, _, request) => {
+export const POST = listenerRoute(LISTENING.join, async (token, _, who, request) => {
   const arrival = { place: placeOfRequest(request), seats: await readSeats() };
-  const listenerToken = await join(token, await readBody(request, joining), arrival, new Date());
+  const listenerToken = await join(token, who, arrival, new Date());
   await writeSeat(token, listenerToken);
   return viewFor(token, listenerToken);
 });

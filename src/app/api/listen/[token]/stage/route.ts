@@ -1,9 +1,8 @@
-import { readBody } from '@/platform/route';
+import { LISTENING } from '@/steps/listening/endpoints';
 import { listenerRoute } from '@/steps/listening/route';
-import { stageDone } from '@/steps/listening/schema';
 import { finishStage, viewFor } from '@/steps/listening/service';
 
-export const POST = listenerRoute(async (token, seat, request) => {
-  await finishStage(token, seat, await readBody(request, stageDone));
+export const POST = listenerRoute(LISTENING.stageDone, async (token, seat, stage) => {
+  await finishStage(token, seat, stage);
   return viewFor(token, seat);
 });

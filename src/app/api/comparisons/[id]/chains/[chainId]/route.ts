@@ -1,13 +1,12 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { chainChange } from '@/steps/chains/schema';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { changeChain } from '@/steps/chains/service';
 import { removeChain } from '@/steps/takes/service';
 
-export const PUT = engineerRoute(['id', 'chainId'], async (engineer, { id, chainId }, request) =>
-  changeChain(engineer, id, chainId, await readBody(request, chainChange)),
+export const PUT = engineerRoute(CHAINS.change, (engineer, { id, chainId }, change) =>
+  changeChain(engineer, id, chainId, change),
 );
 
-export const DELETE = engineerRoute(['id', 'chainId'], (engineer, { id, chainId }) =>
+export const DELETE = engineerRoute(CHAINS.remove, (engineer, { id, chainId }) =>
   removeChain(engineer, id, chainId, new Date()),
 );

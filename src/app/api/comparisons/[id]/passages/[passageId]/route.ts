@@ -1,12 +1,11 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
 import { changePassage, removePassage } from '@/steps/comparisons/service';
-import { passageChange } from '@/steps/match/schema';
+import { COMPARISONS } from '@/steps/comparisons/endpoints';
 
-export const PUT = engineerRoute(['id', 'passageId'], async (engineer, ids, request) =>
-  changePassage(engineer, ids.id, ids.passageId, await readBody(request, passageChange)),
+export const PUT = engineerRoute(COMPARISONS.changePassage, (engineer, { id, passageId }, change) =>
+  changePassage(engineer, id, passageId, change),
 );
 
-export const DELETE = engineerRoute(['id', 'passageId'], (engineer, { id, passageId }) =>
+export const DELETE = engineerRoute(COMPARISONS.removePassage, (engineer, { id, passageId }) =>
   removePassage(engineer, id, passageId),
 );

@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { sittingDraft } from '@/steps/sitting/schema';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import { rehearse } from '@/steps/sitting/service';
 
-export const POST = engineerRoute(['id'], async (engineer, { id }, request) =>
-  rehearse(engineer, id, await readBody(request, sittingDraft), new Date()),
+export const POST = engineerRoute(SITTINGS.rehearse, (engineer, { id }, draft) =>
+  rehearse(engineer, id, draft, new Date()),
 );

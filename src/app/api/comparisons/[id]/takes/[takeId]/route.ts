@@ -1,6 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
+import { TAKES } from '@/steps/takes/endpoints';
 import { removeTake } from '@/steps/takes/service';
 
-export const DELETE = engineerRoute(['id', 'takeId'], (engineer, { id, takeId }) =>
+export const DELETE = engineerRoute(TAKES.remove, (engineer, { id, takeId }) =>
   removeTake(engineer, id, takeId),
 );

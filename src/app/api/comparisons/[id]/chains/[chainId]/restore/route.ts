@@ -1,6 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
+import { CHAINS } from '@/steps/chains/endpoints';
 import { bringChainBack } from '@/steps/takes/service';
 
-export const POST = engineerRoute(['id', 'chainId'], (engineer, { id, chainId }) =>
+export const POST = engineerRoute(CHAINS.restore, (engineer, { id, chainId }) =>
   bringChainBack(engineer, id, chainId),
 );

@@ -1,7 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { makePack, packOrder } from '@/steps/match/pack';
+import { MATCH } from '@/steps/match/endpoints';
+import { makePack } from '@/steps/match/pack';
 
-export const POST = engineerRoute(['id', 'setId'], async (engineer, { id, setId }, request) => ({
-  id: await makePack(engineer, id, setId, await readBody(request, packOrder), new Date()),
+export const POST = engineerRoute(MATCH.makePack, async (engineer, { id, setId }, order) => ({
+  id: await makePack(engineer, id, setId, order, new Date()),
 }));

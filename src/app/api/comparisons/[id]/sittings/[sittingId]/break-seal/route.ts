@@ -1,10 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { sealBreaking } from '@/steps/sitting/schema';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import { breakSeal } from '@/steps/sitting/service';
 
-export const POST = engineerRoute(
-  ['id', 'sittingId'],
-  async (engineer, { id, sittingId }, request) =>
-    breakSeal(engineer, id, sittingId, await readBody(request, sealBreaking), new Date()),
+export const POST = engineerRoute(SITTINGS.breakSeal, (engineer, { id, sittingId }, why) =>
+  breakSeal(engineer, id, sittingId, why, new Date()),
 );

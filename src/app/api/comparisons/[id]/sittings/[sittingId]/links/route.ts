@@ -1,12 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { linkOrder } from '@/steps/sitting/schema';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import { addLinks } from '@/steps/sitting/service';
 
-export const POST = engineerRoute(
-  ['id', 'sittingId'],
-  async (engineer, { id, sittingId }, request) => {
-    const { panelistIds } = await readBody(request, linkOrder);
-    return { links: await addLinks(engineer, id, sittingId, panelistIds, new Date()) };
-  },
-);
+export const POST = engineerRoute(SITTINGS.addLinks, async (engineer, ids, { panelistIds }) => ({
+  links: await addLinks(engineer, ids.id, ids.sittingId, panelistIds, new Date()),
+}));

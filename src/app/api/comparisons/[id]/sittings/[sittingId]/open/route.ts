@@ -1,6 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import { openSitting } from '@/steps/sitting/service';
 
-export const POST = engineerRoute(['id', 'sittingId'], (engineer, { id, sittingId }) =>
+export const POST = engineerRoute(SITTINGS.open, (engineer, { id, sittingId }) =>
   openSitting(engineer, id, sittingId, new Date()),
 );

@@ -1,12 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { sharedLinkChange } from '@/steps/sitting/schema';
+import { SITTINGS } from '@/steps/sitting/endpoints';
 import { changeSharedLink } from '@/steps/sitting/service';
 
-export const PUT = engineerRoute(
-  ['id', 'sittingId'],
-  async (engineer, { id, sittingId }, request) => {
-    const { open } = await readBody(request, sharedLinkChange);
-    await changeSharedLink(engineer, id, sittingId, open);
-  },
+export const PUT = engineerRoute(SITTINGS.shareLink, (engineer, { id, sittingId }, { open }) =>
+  changeSharedLink(engineer, id, sittingId, open),
 );

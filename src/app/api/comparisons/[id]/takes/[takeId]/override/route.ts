@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { overrideOrder } from '@/steps/takes/schema';
+import { TAKES } from '@/steps/takes/endpoints';
 import { overrideCheck } from '@/steps/takes/service';
 
-export const PUT = engineerRoute(['id', 'takeId'], async (engineer, { id, takeId }, request) =>
-  overrideCheck(engineer, id, takeId, await readBody(request, overrideOrder), new Date()),
+export const PUT = engineerRoute(TAKES.override, (engineer, { id, takeId }, order) =>
+  overrideCheck(engineer, id, takeId, order, new Date()),
 );

@@ -1,8 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { channelMap } from '@/steps/takes/schema';
+import { TAKES } from '@/steps/takes/endpoints';
 import { splitTake } from '@/steps/takes/service';
 
-export const POST = engineerRoute(['id', 'takeId'], async (engineer, { id, takeId }, request) =>
-  splitTake(engineer, id, takeId, await readBody(request, channelMap), new Date()),
+export const POST = engineerRoute(TAKES.split, (engineer, { id, takeId }, map) =>
+  splitTake(engineer, id, takeId, map, new Date()),
 );

@@ -1,13 +1,7 @@
 import { engineerRoute } from '@/platform/engineer-route';
-import { readBody } from '@/platform/route';
-import { linkChange } from '@/steps/sitting/schema';
-import { changeLink, renewLink } from '@/steps/sitting/service';
+import { SITTINGS } from '@/steps/sitting/endpoints';
+import { changeLink } from '@/steps/sitting/service';
 
-export const PUT = engineerRoute(
-  ['id', 'sittingId', 'linkId'],
-  async (engineer, { id, sittingId, linkId }, request) => {
-    const change = await readBody(request, linkChange);
-    if ('renew' in change) return renewLink(engineer, id, sittingId, linkId);
-    return changeLink(engineer, id, sittingId, linkId, change.withdrawn, new Date());
-  },
+export const PUT = engineerRoute(SITTINGS.changeLink, (engineer, ids, { withdrawn }) =>
+  changeLink(engineer, ids.id, ids.sittingId, ids.linkId, withdrawn, new Date()),
 );

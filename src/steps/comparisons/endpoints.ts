@@ -1,0 +1,17 @@
+import { done, endpoint, made } from '@/platform/endpoint';
+import { comparisonChange, comparisonDraft, newPassage, passageChange } from './schema';
+
+const ONE = '/api/comparisons/[id]';
+const PASSAGE = `${ONE}/passages/[passageId]` as const;
+
+/** What can be asked about comparisons and their passages. */
+export const COMPARISONS = {
+  start: endpoint('POST', '/api/comparisons', made, comparisonDraft),
+  change: endpoint('PUT', ONE, done, comparisonChange),
+  remove: endpoint('DELETE', ONE, done),
+  restore: endpoint('POST', `${ONE}/restore`, done),
+  copy: endpoint('POST', `${ONE}/copy`, made),
+  addPassage: endpoint('POST', `${ONE}/passages`, made, newPassage),
+  changePassage: endpoint('PUT', PASSAGE, done, passageChange),
+  removePassage: endpoint('DELETE', PASSAGE, done),
+};

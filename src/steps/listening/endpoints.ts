@@ -1,0 +1,18 @@
+import { endpoint, secret } from '@/platform/endpoint';
+import { answering, conducting, joining, shortCode, stageDone } from './schema';
+import { conductorView, listenerView } from './views';
+
+const LISTEN = '/api/listen/[token]';
+const CONDUCT = '/api/conduct/[token]';
+
+/** What a listener's browser can ask, and that of whoever runs a room. */
+export const LISTENING = {
+  byCode: endpoint('POST', '/api/code', secret, shortCode),
+  view: endpoint('GET', `${LISTEN}/view`, listenerView),
+  join: endpoint('POST', `${LISTEN}/join`, listenerView, joining),
+  addDevice: endpoint('POST', `${LISTEN}/device`, listenerView),
+  stageDone: endpoint('POST', `${LISTEN}/stage`, listenerView, stageDone),
+  answer: endpoint('POST', `${LISTEN}/answer`, listenerView, answering),
+  conductorView: endpoint('GET', `${CONDUCT}/view`, conductorView),
+  move: endpoint('POST', `${CONDUCT}/move`, conductorView, conducting),
+};

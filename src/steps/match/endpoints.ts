@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { done, endpoint, made } from '@/platform/endpoint';
+import { alignmentChange, matchOrder, packOrder } from './schema';
+
+const COMPARISON = '/api/comparisons/[id]';
+
+/** What can be asked about clip sets and packs. */
+export const MATCH = {
+  setAlignment: endpoint('PUT', `${COMPARISON}/alignment`, done, alignmentChange),
+  match: endpoint(
+    'POST',
+    `${COMPARISON}/match`,
+    z.object({ ids: z.array(z.string()) }),
+    matchOrder,
+  ),
+  makePack: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/packs`, made, packOrder),
+  openPackKey: endpoint(
+    'POST',
+    `${COMPARISON}/packs/[packId]/key`,
+    z.object({ document: z.string() }),
+  ),
+};

@@ -1,0 +1,33 @@
+import { z } from 'zod';
+import { done, endpoint, found, made, secret } from '@/platform/endpoint';
+import {
+  freshLink,
+  linkChange,
+  linkOrder,
+  sealBreaking,
+  seated,
+  sharedLinkChange,
+  sittingDraft,
+} from './schema';
+
+const ALL = '/api/comparisons/[id]/sittings';
+const ONE = `${ALL}/[sittingId]` as const;
+const LINK = `${ONE}/links/[linkId]` as const;
+
+/** What can be asked about sittings. */
+export const SITTINGS = {
+  plan: endpoint('PUT', ALL, made, sittingDraft),
+  rehearse: endpoint('POST', `${ALL}/rehearsal`, secret, sittingDraft),
+  discard: endpoint('DELETE', ONE, done),
+  open: endpoint('POST', `${ONE}/open`, z.object({ seal: z.string() })),
+  breakSeal: endpoint('POST', `${ONE}/break-seal`, done, sealBreaking),
+  close: endpoint('POST', `${ONE}/close`, done),
+  shareLink: endpoint('PUT', `${ONE}/shared-link`, done, sharedLinkChange),
+  askable: endpoint('GET', `${ONE}/askable`, found),
+  addLinks: endpoint('POST', `${ONE}/links`, z.object({ links: z.array(freshLink) }), linkOrder),
+  changeLink: endpoint('PUT', LINK, done, linkChange),
+  renewLink: endpoint('POST', `${LINK}/renew`, secret),
+  roomLink: endpoint('POST', '/api/rooms/[sittingId]', secret),
+  release: endpoint('POST', `${ONE}/release`, done, seated),
+  forget: endpoint('POST', `${ONE}/forget`, done, seated),
+};
