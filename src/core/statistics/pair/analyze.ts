@@ -10,11 +10,11 @@ import {
   connected,
   evaluate,
   fitPairModel,
-  mergeCells,
   type ModelShape,
   orderEstimable,
   type PairFit,
   prepareCells,
+  resampler,
   PRIOR_SD,
   supremum,
   supremumWithoutStrengths,
@@ -112,7 +112,9 @@ export function analyzePairs(
       pairs: pairTable(data),
       circularTriads: circularTriads(data),
       bootstrap:
-        fit?.method === 'ml' && listeners >= ENOUGH_LISTENERS ? bootstrap(data, shape, seed) : null,
+        fit?.method === 'ml' && listeners >= ENOUGH_LISTENERS
+          ? bootstrap(data, shape, fit, seed)
+          : null,
     },
     warnings,
   };
@@ -282,16 +284,21 @@ function orderEffect(
 }
 
 /** Whole listeners drawn with replacement, the model refitted each time. */
-function bootstrap(data: PairData, shape: ModelShape, seed: number): PairAnalysis['bootstrap'] {
+function bootstrap(
+  data: PairData,
+  shape: ModelShape,
+  fit: PairFit,
+  seed: number,
+): PairAnalysis['bootstrap'] {
   const random = new Random(seed);
-  const groups = [...cellsOf(data, true).values()];
+  const drawn = resampler(data);
   const draws = data.chains.map(() => new Float64Array(REPLICATES));
   for (let r = 0; r < REPLICATES; r++) {
-    const cells = mergeCells(groups.map(() => groups[random.below(groups.length)]!));
+    const cells = drawn(random);
     const decided = cells.some(({ counts }) => counts[0] + counts[1] > 0);
     const withTies = cells.some(({ counts }) => counts[2] > 0);
-    const drawn = decided ? fitPairModel(cells, { ...shape, withTies }).strengths : null;
-    draws.forEach((values, i) => (values[r] = drawn?.[i] ?? 0));
+    const strengths = decided ? fitPairModel(cells, { ...shape, withTies }, fit).strengths : null;
+    draws.forEach((values, i) => (values[r] = strengths?.[i] ?? 0));
   }
   return {
     replicates: REPLICATES,

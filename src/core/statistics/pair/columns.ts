@@ -44,7 +44,7 @@ export function fitByColumns(
   const prepare = (of: readonly Cell[]): Prepared =>
     of.map((cell) => {
       const x = [...difference(cell), ...(withOrder ? [cell.order] : []), ...(withTies ? [0] : [])];
-      return { cell, x: Float64Array.from(x) };
+      return { cell, x };
     });
   if (cells.every(({ counts }) => counts[0] + counts[1] === 0)) return null;
   const fit = fitColumns(prepare(cells), shape);

@@ -1,5 +1,6 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { rankOf } from '../linear';
+import type { Random } from '@/core/signal/random';
 import type { PairData } from './judgements';
 
 /** Standard deviation of the normal prior on strengths and order effect when separated. */
@@ -42,9 +43,9 @@ function sizeOf(shape: ModelShape): number {
 }
 
 /** z as weights of the free parameters: λ_a - λ_b + δ·s, with λ_k = -Σ of the others. */
-function contrast(cell: Cell, shape: ModelShape): Float64Array {
+function contrast(cell: Cell, shape: ModelShape): number[] {
   const last = shape.chains - 1;
-  const x = new Float64Array(sizeOf(shape));
+  const x = new Array<number>(sizeOf(shape)).fill(0);
   const add = (chain: number, sign: number) => {
     if (chain < last) x[chain]! += sign;
     else for (let j = 0; j < last; j++) x[j]! -= sign;
@@ -63,7 +64,7 @@ interface Evaluation {
 }
 
 /** Cells with their contrasts, made once per fit. */
-export type Prepared = { cell: Cell; x: Float64Array }[];
+export type Prepared = { cell: Cell; x: readonly number[] }[];
 
 export function prepareCells(cells: readonly Cell[], shape: ModelShape): Prepared {
   return cells.map((cell) => ({ cell, x: contrast(cell, shape) }));
@@ -83,7 +84,8 @@ export function evaluate(
   const linear = shape.withTies ? size - 1 : size;
   const logTie = tieAt >= 0 ? parameters[tieAt]! : Number.NEGATIVE_INFINITY;
   const score = new Array<number>(size).fill(0);
-  const information = Matrix.zeros(size, size);
+  // The lower triangle, row by row.
+  const information = new Float64Array(size * size);
   let logLikelihood = 0;
   let largestLogOdds = 0;
   for (const { cell, x } of prepared) {
@@ -105,23 +107,29 @@ export function evaluate(
     const scoreZ = (na - nb) / 2 - n * mean;
     const infoZ = n * ((pa + pb) / 4 - mean * mean);
     for (let i = 0; i < linear; i++) {
-      if (x[i] === 0) continue;
-      score[i]! += scoreZ * x[i]!;
-      for (let j = 0; j < linear; j++) {
-        information.set(i, j, information.get(i, j) + infoZ * x[i]! * x[j]!);
+      const own = x[i]!;
+      if (own === 0) continue;
+      score[i]! += scoreZ * own;
+      for (let j = 0, at = i * size; j <= i; j++, at++) {
+        const other = x[j]!;
+        if (other !== 0) information[at]! += infoZ * own * other;
       }
     }
     if (tieAt >= 0) {
       score[tieAt]! += nt - n * pt;
-      information.set(tieAt, tieAt, information.get(tieAt, tieAt) + n * pt * (1 - pt));
-      for (let i = 0; i < linear; i++) {
-        const cross = -n * pt * mean * x[i]!;
-        information.set(i, tieAt, information.get(i, tieAt) + cross);
-        information.set(tieAt, i, information.get(tieAt, i) + cross);
-      }
+      information[tieAt * size + tieAt]! += n * pt * (1 - pt);
+      const cross = -n * pt * mean;
+      for (let i = 0; i < linear; i++) information[tieAt * size + i]! += cross * x[i]!;
     }
   }
-  return { logLikelihood, score, information, largestLogOdds };
+  const whole = Matrix.zeros(size, size);
+  for (let i = 0; i < size; i++) {
+    for (let j = 0; j <= i; j++) {
+      whole.set(i, j, information[i * size + j]!);
+      whole.set(j, i, information[i * size + j]!);
+    }
+  }
+  return { logLikelihood, score, information: whole, largestLogOdds };
 }
 
 /** Precision of the prior over the free parameters: Σλ²/sd² with the sum constraint, δ²/sd², none on ν. */
@@ -180,12 +188,21 @@ function finished(
 /**
  * Fits by maximum likelihood where the maximum exists (Ford 1957: every chain can be reached from
  * every other through wins or ties, and no log odds runs away), else with normal priors.
+ * @param near a fit of much the same cells: the search begins there, and ends in the same maximum sooner
  */
-export function fitPairModel(cells: readonly Cell[], shape: ModelShape): PairFit {
+export function fitPairModel(
+  cells: readonly Cell[],
+  shape: ModelShape,
+  near: PairFit | null = null,
+): PairFit {
   const prepared = prepareCells(cells, shape);
+  const from =
+    near?.method === 'ml' && near.parameters.length === sizeOf(shape)
+      ? near.parameters
+      : start(shape, cells);
   return (
-    (stronglyConnected(cells, shape.chains) ? maximise(prepared, shape, cells, null) : null) ??
-    maximise(prepared, shape, cells, priorPrecision(shape)) ??
+    (stronglyConnected(cells, shape.chains) ? maximise(prepared, shape, from, null) : null) ??
+    maximise(prepared, shape, start(shape, cells), priorPrecision(shape)) ??
     fail()
   );
 }
@@ -202,7 +219,7 @@ function fail(): never {
  */
 export function fitColumns(prepared: Prepared, shape: ModelShape): PairFit | null {
   const cells = prepared.map(({ cell }) => cell);
-  const fit = maximise(prepared, shape, cells, null);
+  const fit = maximise(prepared, shape, start(shape, cells), null);
   if (!fit) return null;
   const { score } = evaluate(prepared, shape, fit.parameters);
   return Math.max(0, ...score.map(Math.abs)) < SETTLED ? fit : null;
@@ -212,7 +229,7 @@ export function fitColumns(prepared: Prepared, shape: ModelShape): PairFit | nul
 function maximise(
   prepared: Prepared,
   shape: ModelShape,
-  cells: readonly Cell[],
+  from: readonly number[],
   precision: Matrix | null,
 ): PairFit | null {
   const penalised = (parameters: readonly number[]) => {
@@ -227,7 +244,7 @@ function maximise(
       information: Matrix.add(at.information, precision),
     };
   };
-  let parameters = start(shape, cells);
+  let parameters = [...from];
   let now = penalised(parameters);
   for (let step = 0; step < MAX_STEPS; step++) {
     if (!precision && now.largestLogOdds > LARGEST_LOG_ODDS) return null;
@@ -302,18 +319,35 @@ export function cellsOf(data: PairData, byListener: boolean): Map<number, Cell[]
   return new Map([...groups].map(([group, cells]) => [group, [...cells.values()]]));
 }
 
-/** Adds up the cells of several listeners. */
-export function mergeCells(groups: readonly (readonly Cell[])[]): Cell[] {
-  const merged = new Map<string, Cell>();
-  for (const cells of groups) {
-    for (const { a, b, order, counts } of cells) {
-      const key = `${a}/${b}/${order}`;
-      const into = merged.get(key) ?? { a, b, order, counts: [0, 0, 0] };
-      merged.set(key, into);
-      counts.forEach((count, i) => (into.counts[i]! += count));
+/** Draws whole listeners with replacement, as many as there are, and adds up their cells. */
+export function resampler(data: PairData): (random: Random) => Cell[] {
+  const kinds = cellsOf(data, false).get(0) ?? [];
+  const kindOf = new Map(kinds.map(({ a, b, order }, i) => [`${a}/${b}/${order}`, i]));
+  // Of each listener: kind of a cell, then its three counts, again and again.
+  const groups = [...cellsOf(data, true).values()].map((cells) =>
+    Int32Array.from(
+      cells.flatMap(({ a, b, order, counts }) => [kindOf.get(`${a}/${b}/${order}`)!, ...counts]),
+    ),
+  );
+  return (random) => {
+    const sums = new Int32Array(3 * kinds.length);
+    for (let drawn = 0; drawn < groups.length; drawn++) {
+      const own = groups[random.below(groups.length)]!;
+      for (let n = 0; n < own.length; n += 4) {
+        const at = 3 * own[n]!;
+        sums[at]! += own[n + 1]!;
+        sums[at + 1]! += own[n + 2]!;
+        sums[at + 2]! += own[n + 3]!;
+      }
     }
-  }
-  return [...merged.values()];
+    const cells: Cell[] = [];
+    for (let i = 0; i < kinds.length; i++) {
+      const { a, b, order } = kinds[i]!;
+      const [na, nb, nt] = [sums[3 * i]!, sums[3 * i + 1]!, sums[3 * i + 2]!];
+      if (na + nb + nt > 0) cells.push({ a, b, order, counts: [na, nb, nt] });
+    }
+    return cells;
+  };
 }
 
 function reachable(from: number, edges: readonly (readonly number[])[]): Set<number> {

@@ -2,7 +2,7 @@ import { Random } from '@/core/signal/random';
 import { sortedNames } from '@/core/text/order';
 import type { Best, BestSet } from '../best';
 import { indexJudgements } from '../pair/judgements';
-import { cellsOf, type Cell, fitPairModel, mergeCells, orderEstimable } from '../pair/model';
+import { cellsOf, fitPairModel, orderEstimable, resampler } from '../pair/model';
 import { chainModel, groupsOf } from '../rating/analyze';
 import { ratingTable } from '../rating/cells';
 import { solveMixedModel } from '../rating/mixed-model';
@@ -42,11 +42,11 @@ function pairDraws(rows: ReadingRows['pair']): { chains: string[]; draw: Draw } 
   const data = indexJudgements(rows);
   const k = data.chains.length;
   const withOrder = orderEstimable(cellsOf(data, false).get(0) ?? [], k);
-  const groups: Cell[][] = [...cellsOf(data, true).values()];
+  const drawn = resampler(data);
   return {
     chains: data.chains,
     draw(random) {
-      const cells = mergeCells(groups.map(() => groups[random.below(groups.length)]!));
+      const cells = drawn(random);
       const decided = cells.some(({ counts }) => counts[0] + counts[1] > 0);
       const withTies = cells.some(({ counts }) => counts[2] > 0);
       return decided
