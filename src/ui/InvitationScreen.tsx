@@ -1,3 +1,5 @@
+'use client';
+
 import { CredentialsForm } from './CredentialsForm';
 import { DoorSheet } from './DoorSheet';
 import { HOUSE } from '@/platform/endpoints';

@@ -336,6 +336,7 @@ async function openedSitting(
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
+    primaryPart: 1,
     room: 'own',
     parts,
   };

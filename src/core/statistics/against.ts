@@ -4,6 +4,7 @@ import type { Of } from './observation';
 import { deviationOf, meanOf } from './rating/cells';
 import { type Findings, plainly } from './findings';
 import { ALPHA, list, pText } from './words';
+import { type Claim, holds } from './claims';
 
 /** How far a candidate was placed from where the same listeners placed the hidden reference, points of the scale. */
 export interface Candidate {
@@ -71,7 +72,7 @@ function tTest(difference: number, error: number, n: number): number {
   return Math.abs(difference) < NOTHING ? 1 : signTest(n, n);
 }
 
-export function againstFindings(rows: readonly Candidate[]): Findings | null {
+export function againstFindings(rows: readonly Candidate[], claim: Claim): Findings | null {
   if (rows.length === 0) return null;
   const most = Math.max(...rows.map(({ listeners }) => listeners));
   if (most < FEWEST_LISTENERS) {
@@ -80,7 +81,7 @@ export function againstFindings(rows: readonly Candidate[]): Findings | null {
       `${who}: too few for a verdict against the reference, which needs ${FEWEST_LISTENERS}.`,
     );
   }
-  const shown = rows.filter(({ pHolm }) => pHolm !== null && pHolm < ALPHA);
+  const shown = holds(claim) ? rows.filter(({ pHolm }) => pHolm !== null && pHolm < ALPHA) : [];
   const named = (sign: number) =>
     shown
       .filter(({ difference }) => Math.sign(difference) === sign)

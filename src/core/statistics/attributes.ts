@@ -4,6 +4,7 @@ import type { Of } from './observation';
 import { type Computed, type Findings, plainly } from './findings';
 import { ALPHA } from './words';
 import { sortedNames } from '@/core/text/order';
+import { type Claim, holds } from './claims';
 
 type TickedWords = Pick<Of<'ticks'>, 'listener' | 'chain' | 'words'>;
 
@@ -81,9 +82,9 @@ export function analyzeAttributes(rows: readonly TickedWords[]): Computed<WordCo
 
 const MOST_NAMED = 4;
 
-export function attributeFindings(words: readonly WordCounts[]): Findings | null {
+export function attributeFindings(words: readonly WordCounts[], claim: Claim): Findings | null {
   if (words.length === 0) return null;
-  const told = words.filter(({ pHolm }) => pHolm !== null && pHolm < ALPHA);
+  const told = holds(claim) ? words.filter(({ pHolm }) => pHolm !== null && pHolm < ALPHA) : [];
   if (told.length === 0) {
     return plainly('No word was shown to belong to one chain more than to another.');
   }

@@ -1,9 +1,10 @@
 import { clopperPearson, exactUpperTail, holm } from './distributions';
 import type { Of } from './observation';
 import { type Findings, plainly } from './findings';
-import { ALPHA, pText } from './words';
+import { ALPHA } from './words';
 import { sortedNames } from '@/core/text/order';
 import { dPrimeOf, type ForcedTask, GUESS } from './psychometric';
+import { type Claim, claimText, holds } from './claims';
 
 type ForcedAnswer = Pick<Of<'forced'>, 'listener' | 'task' | 'chain' | 'chainB' | 'correct'>;
 
@@ -81,9 +82,9 @@ export function analyzeAudibility(answers: readonly ForcedAnswer[]): Audibility[
   return entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i] ?? 1 }));
 }
 
-export function audibilityFindings(rows: readonly Audibility[]): Findings | null {
+export function audibilityFindings(rows: readonly Audibility[], claim: Claim): Findings | null {
   if (rows.length === 0) return null;
-  const told = rows.filter(({ pHolm }) => pHolm < ALPHA);
+  const told = holds(claim) ? rows.filter(({ pHolm }) => pHolm < ALPHA) : [];
   if (rows.length > 1) {
     return plainly(
       told.length === 0
@@ -91,8 +92,8 @@ export function audibilityFindings(rows: readonly Audibility[]): Findings | null
         : `${told.length} of ${rows.length} pairs can be told apart.`,
     );
   }
-  const { a, b, task, correct, n, pHolm } = rows[0]!;
-  const figures = `${correct} of ${n} right, ${pText(pHolm)}`;
+  const { a, b, task, correct, n } = rows[0]!;
+  const figures = `${correct} of ${n} right, ${claimText(claim)}`;
   if (task === 'two-interval') {
     return plainly(
       told.length === 1

@@ -1,3 +1,5 @@
+import type { Claim } from './claims';
+
 /** Something a reader of the figures has to know. */
 export interface Warning {
   code: string;
@@ -26,6 +28,8 @@ export interface Panel {
   passage: string;
   /** Where places on a line were given. */
   said: RatedWords | null;
+  /** What the part may claim beside the others. */
+  claim: Claim;
 }
 
 /** What a section says, in plain words; the strongest claim it supports and no more. */

@@ -1,7 +1,7 @@
 import { clopperPearson, exactUpperTail } from './distributions';
 import type { Recall } from './observation';
 import { type Findings, plainly } from './findings';
-import { pText } from './words';
+import { type Claim, claimText, holds } from './claims';
 
 export interface FromMemory {
   n: number;
@@ -23,10 +23,10 @@ export function analyzeRecall(own: readonly Pick<Recall, 'correct'>[]): FromMemo
   };
 }
 
-export function recallFindings({ correct, n, pOneSided }: FromMemory): Findings {
-  const figures = `${correct} of ${n} right, ${pText(pOneSided)}`;
+export function recallFindings({ correct, n }: FromMemory, claim: Claim): Findings {
+  const figures = `${correct} of ${n} right, ${claimText(claim)}`;
   return plainly(
-    pOneSided < 0.05
+    holds(claim)
       ? `The two are told apart from memory (${figures}).`
       : `It was not shown that the two are told apart from memory (${figures}).`,
   );

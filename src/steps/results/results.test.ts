@@ -2,9 +2,10 @@ import { randomUUID } from 'node:crypto';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
 import { insertAnswer, insertListener } from '@/steps/sitting/seats';
 import { closeSitting } from '@/steps/sitting/service';
-import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
+import { bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
 import { analyseSitting } from '@/worker/tasks';
 import { analysisJson, analysisOrder, answersCsv, keepAnalysis, resultsOf } from './service';
 
@@ -17,11 +18,15 @@ beforeAll(async () => {
   bank = await bankWithClips(engineer);
 });
 
-/** A closed sitting whose listeners always choose the chain that comes first in `liking`. */
-async function answered(aliases: string[], liking: string[]): Promise<string> {
-  const { sittingId } = await openTestSitting(engineer, bank.comparisonId, {
-    seats: aliases.length,
-  });
+/** A closed sitting whose listeners always choose the chain that comes first in `liking`, which may be one each. */
+async function answered(
+  aliases: string[],
+  liking: string[] | ((listener: number, position: number) => string[]),
+  change: Partial<SittingDraft> = {},
+  ...parts: Partial<PartDraft>[]
+): Promise<string> {
+  const plan = { seats: aliases.length, ...change };
+  const { sittingId } = await openTestSitting(engineer, bank.comparisonId, plan, ...parts);
   for (const [i, alias] of aliases.entries()) {
     const seat = i + 1;
     const listenerId = await insertListener(
@@ -36,12 +41,13 @@ async function answered(aliases: string[], liking: string[]): Promise<string> {
       [sittingId, seat],
     );
     for (const { position, first, second } of trials) {
+      const own = typeof liking === 'function' ? liking(i, position) : liking;
       await insertAnswer(
         db(),
         { listenerId, sittingId, seat },
         {
           position,
-          answer: { choice: liking.indexOf(first) < liking.indexOf(second) ? 'first' : 'second' },
+          answer: { choice: own.indexOf(first) < own.indexOf(second) ? 'first' : 'second' },
           key: randomUUID(),
           heardS: [4, 5],
           switches: 3,
@@ -185,10 +191,55 @@ it('reads anew, once, what an older version of the program made', async () => {
 it('tells when another version of the analysis was sealed', async () => {
   const sittingId = await answered(['Before'], bank.chainIds);
   await db().rows(
-    `UPDATE sitting SET sealed_key = replace(sealed_key, '"analysisVersion":4', '"analysisVersion":3')
+    `UPDATE sitting SET sealed_key = replace(sealed_key, '"analysisVersion":5', '"analysisVersion":4')
      WHERE id = $1`,
     [sittingId],
   );
   const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
-  expect(result?.sealedReading).toBe(3);
+  expect(result?.sealedReading).toBe(4);
+});
+
+it('reads the sealed primary part by itself, and claims nothing of another part where it shows nothing', async () => {
+  const aliases = Array.from({ length: 12 }, (_, i) => `Listener ${i + 1}`);
+  const [a, b, c] = bank.chainIds as [string, string, string];
+  // In the first part everybody differs, each order of three as often as its reverse; in the second all like c.
+  const orders = [
+    [a, b, c],
+    [c, b, a],
+    [b, c, a],
+    [a, c, b],
+    [c, a, b],
+    [b, a, c],
+  ];
+  const liking = (i: number, position: number) => (position <= 3 ? orders[i % 6]! : [c, a, b]);
+  const headlines = async (primaryPart: number) => {
+    const sittingId = await answered(aliases, liking, { primaryPart }, {}, {});
+    await analysed(sittingId);
+    const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+    const key = await db().rows<{ key: string }>(
+      'SELECT sealed_key AS key FROM sitting WHERE id = $1',
+      [sittingId],
+    );
+    expect(JSON.parse(key[0]!.key)).toMatchObject({ plan: { primaryPart } });
+    return result?.parts?.map(({ primary, claimed, findings }) => ({
+      primary,
+      claimed,
+      headline: findings.headline,
+    }));
+  };
+  expect(await headlines(2)).toEqual([
+    { primary: false, claimed: false, headline: expect.stringMatching(/^No preference/) },
+    { primary: true, claimed: true, headline: `${CHAIN_NAMES[2]} is preferred.` },
+  ]);
+  expect(await headlines(1)).toEqual([
+    { primary: true, claimed: false, headline: expect.stringMatching(/^No preference/) },
+    { primary: false, claimed: false, headline: expect.stringMatching(/^Nothing is claimed here/) },
+  ]);
+});
+
+it('keeps to a primary part that there is', async () => {
+  const plan = await testPlan(bank.comparisonId, { primaryPart: 2 });
+  expect(sittingDraft.safeParse(plan).error?.issues[0]?.message).toBe(
+    'Choose the primary part among those there are.',
+  );
 });

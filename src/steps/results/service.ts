@@ -2,7 +2,8 @@ import { sha256Hex } from '@/core/design/seal';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { type Observation, withReplicates } from '@/core/statistics/observation';
 import { writeResultsFile } from '@/core/statistics/results-file';
-import { SECTIONS } from '@/core/statistics/sections';
+import { type Claim, claimsOf, holds } from '@/core/statistics/claims';
+import { findingsOf, SECTIONS } from '@/core/statistics/sections';
 import { type Findings, plainly } from '@/core/statistics/findings';
 import { TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks';
@@ -13,7 +14,12 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
-import { anySealedKey, type NamedListening, type SittingListener } from '@/steps/sitting/schema';
+import {
+  anySealedKey,
+  type NamedListening,
+  sealedPlan,
+  type SittingListener,
+} from '@/steps/sitting/schema';
 import { readAgain } from '@/steps/sitting/service';
 import {
   listListeners,
@@ -51,6 +57,10 @@ export interface ResultPart {
   heard: string;
   analysis: PartAnalysis;
   findings: Findings;
+  /** Sealed as the part that is judged by itself. */
+  primary: boolean;
+  /** Whether its headline holds; single pairs, words and candidates are claimed only then. */
+  claimed: boolean;
   /** What its controls show, apart. */
   controls: string[];
 }
@@ -103,6 +113,12 @@ function sealedReading(sitting: ClosedSitting): number | null {
   const key = keyOf(sitting);
   const version = ('analysisVersion' in key ? key.analysisVersion : undefined) ?? FIRST_TOLD;
   return version === ANALYSIS_PLAN.version ? null : version;
+}
+
+/** The part that was sealed as the one judged by itself; null in keys of before. */
+function primaryPart(sitting: ClosedSitting): number | null {
+  const key = keyOf(sitting);
+  return ('plan' in key && sealedPlan.safeParse(key.plan).data?.primaryPart) || null;
 }
 
 /** An observation, and the answer it was made of. */
@@ -255,13 +271,7 @@ export async function resultsOf(
       answers: answers.length,
       chains: [...names.values()],
       parts: analysis
-        ? analysis.parts.map((part, i) =>
-            partResult(
-              heard[i]!,
-              named(part, everyName),
-              answers.filter((answer) => answer.part === heard[i]!.number),
-            ),
-          )
+        ? partResults(heard, analysis, answers, everyName, primaryPart(sitting))
         : null,
       pace: [...byListener].map(([listener, own]) => ({
         listener,
@@ -296,11 +306,35 @@ function contextOf({ context }: HeardPart): string {
   return kind ? CONTEXT_WORDS[kind] : context;
 }
 
+/** Each part under what it may claim beside the others. */
+function partResults(
+  heard: readonly HeardPart[],
+  analysis: StoredAnalysis,
+  answers: readonly AnswerRow[],
+  names: ReadonlyMap<string, string>,
+  primary: number | null,
+): ResultPart[] {
+  const claims = claimsOf(
+    analysis.parts.map(({ task, results }) => SECTIONS[TASKS[task].section].headlineP(results)),
+    primary,
+  );
+  return analysis.parts.map((part, i) => ({
+    ...partResult(
+      heard[i]!,
+      named(part, names),
+      answers.filter((answer) => answer.part === heard[i]!.number),
+      claims[i]!,
+    ),
+    primary: heard[i]!.number === primary,
+  }));
+}
+
 function partResult(
   part: HeardPart,
   analysis: PartAnalysis,
   answers: readonly AnswerRow[],
-): ResultPart {
+  claim: Claim,
+): Omit<ResultPart, 'primary'> {
   const { results } = analysis;
   const panel = {
     listeners: new Set(answers.map(({ listenerId }) => listenerId)).size,
@@ -308,6 +342,7 @@ function partResult(
     source: part.sourceName,
     passage: part.passageName,
     said: TASKS[part.task].line?.said ?? null,
+    claim,
   };
   let nothing = 'No word was ticked for any recording.';
   if (analysis.answers === 0) nothing = 'Nobody answered.';
@@ -318,7 +353,8 @@ function partResult(
     prompt: part.prompt,
     heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}`,
     analysis,
-    findings: SECTIONS[TASKS[part.task].section].findings(results, panel) ?? plainly(nothing),
+    findings: findingsOf(TASKS[part.task].section, results, panel) ?? plainly(nothing),
+    claimed: holds(claim),
     controls: SECTIONS.controls.findings(results, panel)?.remarks ?? [],
   };
 }

@@ -86,6 +86,12 @@ export const sittingDraft = z
       .array(partDraft)
       .min(1, 'A sitting needs at least one part.')
       .max(12, 'A sitting has at most twelve parts.'),
+    /** The one part that is judged by itself, from 1; the others are corrected for each other. */
+    primaryPart: z.int().min(1).default(1),
+  })
+  .refine(({ parts, primaryPart }) => primaryPart <= parts.length, {
+    message: 'Choose the primary part among those there are.',
+    path: ['parts'],
   })
   .refine(
     ({ parts, room, codeMode }) =>
@@ -210,6 +216,9 @@ export const firstSealedKey = z.object({
   seats: z.array(z.array(z.tuple([z.int(), z.int(), z.string(), z.string()]))),
   nonce: z.string(),
 });
+
+/** What a sealed plan says that is read again. */
+export const sealedPlan = z.object({ primaryPart: z.int().min(1).optional() });
 
 /** The sealed document; its canonical JSON is what is hashed. */
 export const sealedKey = z.object({

@@ -210,6 +210,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     invitedOnly: false,
     resetSound: 'none',
     room: 'own',
+    primaryPart: 1,
     parts: [
       {
         task: 'pair',
@@ -425,7 +426,8 @@ async function sealAndOpen(
   at: Date,
 ): Promise<string> {
   const { title, seats, codeMode, invitedOnly, resetSound, room, parts } = sitting;
-  const plan = { title, seats, codeMode, invitedOnly, resetSound, room, parts };
+  const primaryPart = sitting.primaryPart ?? 1;
+  const plan = { title, seats, codeMode, invitedOnly, resetSound, room, parts, primaryPart };
   const sets = await listClipSets(tx, comparisonId);
   const chainsOfPart = [];
   const references = [];

@@ -28,7 +28,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
 
 const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room,
   invited_only AS "invitedOnly", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
-  shared_link AS "sharedLink", simulated,
+  shared_link AS "sharedLink", simulated, primary_part AS "primaryPart",
   opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
 
 export async function listSittings(db: Db, comparisonId: string): Promise<Sitting[]> {
@@ -61,8 +61,8 @@ export async function insertSitting(
   const { id } = await one(
     db.rows<{ id: string }>(
       `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
-       simulated, rehearsal, created_at, invited_only)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
+       simulated, rehearsal, created_at, invited_only, primary_part)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
       [
         ids.comparisonId,
         ids.token,
@@ -75,6 +75,7 @@ export async function insertSitting(
         ids.rehearsal,
         at,
         draft.invitedOnly,
+        draft.primaryPart,
       ],
     ),
   );
@@ -84,8 +85,17 @@ export async function insertSitting(
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {
   await db.rows(
     `UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5, room = $6,
-       invited_only = $7 WHERE id = $1`,
-    [id, draft.title, draft.seats, draft.codeMode, draft.resetSound, draft.room, draft.invitedOnly],
+       invited_only = $7, primary_part = $8 WHERE id = $1`,
+    [
+      id,
+      draft.title,
+      draft.seats,
+      draft.codeMode,
+      draft.resetSound,
+      draft.room,
+      draft.invitedOnly,
+      draft.primaryPart,
+    ],
   );
 }
 

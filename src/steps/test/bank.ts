@@ -190,6 +190,7 @@ export async function testPlan(
     resetSound: 'none',
     room: 'own',
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),
+    primaryPart: 1,
     ...change,
   };
 }

@@ -1,3 +1,4 @@
+import { alone } from '../claims';
 import fc from 'fast-check';
 import { bestOfPairs } from '../best';
 import { analyzeConsistency } from '../consistency';
@@ -39,10 +40,9 @@ function told(judgements: Judgement[], listeners: number) {
   }));
   const { analysis } = analyzePairs(rows, 1);
   const beside = { best: bestOfPairs(rows, null), consistency: analyzeConsistency(rows) };
-  return {
-    analysis,
-    ...pairFindings(analysis, beside, { ...WHERE, listeners, answers: rows.length, said: null }),
-  };
+  const claim = alone(analysis.panelTest?.p ?? null);
+  const about = { ...WHERE, listeners, answers: rows.length, said: null, claim };
+  return { analysis, ...pairFindings(analysis, beside, about) };
 }
 
 it('names a winner only when it beat each other chain', () => {

@@ -2,6 +2,7 @@ import { detectableShare } from '@/core/design/power';
 import type { BestSet } from '../best';
 import type { Consistency } from '../consistency';
 import type { PairAnalysis, PairStrength } from './analyze';
+import { claimText, holds } from '../claims';
 import type { Findings, Panel } from '../findings';
 import { ALPHA, list, percent, pText } from '../words';
 import type { PairRow } from './tests';
@@ -20,10 +21,10 @@ function strongest(analysis: PairAnalysis): PairStrength[] {
 const MOST_NAMED = 3;
 
 /** Pairs without a preference shown, most even first. */
-function unsurePairs({ pairs }: PairAnalysis): string[] {
+function unsurePairs({ pairs }: PairAnalysis, claimed: boolean): string[] {
   const evenness = ({ aWins, bWins }: PairRow) => Math.abs(aWins - bWins) / (aWins + bWins || 1);
   const texts = pairs
-    .filter((row) => row.pListenerHolm >= ALPHA)
+    .filter((row) => !claimed || row.pListenerHolm >= ALPHA)
     .sort((x, y) => evenness(x) - evenness(y))
     .map(
       ({ a, b, aWins, bWins, ties }) =>
@@ -126,6 +127,7 @@ export function pairFindings(
   panel: Panel,
 ): Findings {
   const { panelTest: test, pairs } = analysis;
+  const { claim } = panel;
   const counted = `${panel.answers} answers of ${panel.listeners} listener${panel.listeners === 1 ? '' : 's'}`;
   const limits = [
     `It holds for ${panel.source}, ${panel.passage}, this room and this panel; it says nothing of other voices or songs.`,
@@ -133,7 +135,7 @@ export function pairFindings(
   ];
   const own = beside.consistency?.p ?? 1;
   const common = {
-    remarks: [...remarksOf(analysis, own), ...unsurePairs(analysis)],
+    remarks: [...remarksOf(analysis, own), ...unsurePairs(analysis, holds(panel.claim))],
     limits,
   };
   if (!test) {
@@ -151,7 +153,7 @@ export function pairFindings(
       detail: `${counted}.`,
     };
   }
-  if (test.p >= ALPHA) {
+  if (!holds(claim)) {
     const perPair = Math.floor(panel.answers / Math.max(1, pairs.length));
     const findable = detectableShare(perPair, pairs.length);
     return {
@@ -161,7 +163,7 @@ export function pairFindings(
           ? 'No preference of the panel was shown; tastes may differ.'
           : 'No preference was shown; such answers are not unusual by chance.',
       detail:
-        `${counted}, ${pText(test.p)}. ` +
+        `${counted}, ${claimText(claim)}. ` +
         (findable === null
           ? 'So few judgements per pair could not have shown even a unanimous preference.'
           : `A pair of chains chosen ${percent(findable)} to ${percent(1 - findable)} would have been found 4 times in 5; smaller preferences may exist.`),
@@ -179,6 +181,6 @@ export function pairFindings(
   return {
     ...common,
     headline: preferred(analysis, beside.best, ranked, panel.listeners),
-    detail: `${size}${counted}, ${pText(test.p)}.`,
+    detail: `${size}${counted}, ${claimText(claim)}.`,
   };
 }

@@ -1,7 +1,8 @@
 import type { BestSet } from '../best';
 import { type Findings, plainly, type RatedWords } from '../findings';
-import { ALPHA, list, pText } from '../words';
-import { type RatingAnalysis, ratingHeadlineP } from './analyze';
+import { type Claim, claimText, holds } from '../claims';
+import { list } from '../words';
+import type { RatingAnalysis } from './analyze';
 
 const USUAL: RatedWords = { highest: 'stands highest', lowest: 'lowest', best: 'is placed best' };
 
@@ -9,18 +10,21 @@ const USUAL: RatedWords = { highest: 'stands highest', lowest: 'lowest', best: '
 export function ratingFindings(
   analysis: RatingAnalysis,
   best: BestSet | null,
+  claim: Claim,
   said: RatedWords = USUAL,
 ): Findings {
   if (analysis.chains.length < 2) return plainly('There are too few ratings to compare.');
-  const p = ratingHeadlineP(analysis);
-  if (p === null) return plainly('There are too few ratings to say whether any chain differs.');
-  if (p >= ALPHA) return plainly(`No difference between the chains was shown (${pText(p)}).`);
+  if (claim.p === null)
+    return plainly('There are too few ratings to say whether any chain differs.');
+  if (!holds(claim)) {
+    return plainly(`No difference between the chains was shown (${claimText(claim)}).`);
+  }
   const ranked = [...analysis.chains].sort((x, y) => y.adjustedMean - x.adjustedMean);
   const first = ranked[0]!;
   const last = ranked[ranked.length - 1]!;
   const places = `${first.chain} ${said.highest} at ${first.adjustedMean.toFixed(0)} of 100, ${last.chain} ${said.lowest} at ${last.adjustedMean.toFixed(0)}`;
-  if (best?.winner) return plainly(`${best.winner} ${said.best} (${pText(p)}): ${places}.`);
+  if (best?.winner) return plainly(`${best.winner} ${said.best} (${claimText(claim)}): ${places}.`);
   const open = best && best.notShownWorse.length < ranked.length ? best.notShownWorse : null;
   const among = open ? ` The best is one of ${list(open)}.` : '';
-  return plainly(`The chains differ (${pText(p)}): ${places}.${among}`);
+  return plainly(`The chains differ (${claimText(claim)}): ${places}.${among}`);
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { againstFindings, analyzeAgainst, type Candidate } from '../against';
 import type { Observation, Of } from '../observation';
+import { least } from '../claims';
 import { section } from './section';
 import { count, interval, name, orNull, p } from './shapes';
 
@@ -26,5 +27,6 @@ export const against = section({
     one.kind === 'rating' && one.against !== '' && one.scale === '',
   empty: [],
   compute: (own) => ({ result: analyzeAgainst(own), warnings: [] }),
-  findings: ({ against: rows }) => againstFindings(rows),
+  headlineP: ({ against: rows }) => least(rows.map(({ pHolm }) => pHolm)),
+  findings: ({ against: rows }, { claim }) => againstFindings(rows, claim),
 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { analyzeAttributes, attributeFindings, type WordCounts } from '../attributes';
 import { judged } from '../observation';
+import { least } from '../claims';
 import { section } from './section';
 import { count, name, orNull, p } from './shapes';
 
@@ -24,5 +25,6 @@ export const attributes = section({
   select: judged.ticks,
   empty: [],
   compute: (own) => analyzeAttributes(own),
-  findings: ({ attributes: rows }) => attributeFindings(rows),
+  headlineP: ({ attributes: rows }) => least(rows.map(({ pHolm }) => pHolm)),
+  findings: ({ attributes: rows }, { claim }) => attributeFindings(rows, claim),
 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { analyzeAudibility, type Audibility, audibilityFindings } from '../audibility';
 import { judged } from '../observation';
+import { least } from '../claims';
 import { section } from './section';
 import { count, interval, name, orNull, p } from './shapes';
 
@@ -34,5 +35,6 @@ export const audibility = section({
   select: judged.forced,
   empty: [],
   compute: (own) => ({ result: analyzeAudibility(own), warnings: [] }),
-  findings: ({ audibility: rows }) => audibilityFindings(rows),
+  headlineP: ({ audibility: rows }) => least(rows.map(({ pHolm }) => pHolm)),
+  findings: ({ audibility: rows }, { claim }) => audibilityFindings(rows, claim),
 });

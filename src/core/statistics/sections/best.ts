@@ -31,5 +31,6 @@ export const best = section({
     },
     warnings: [],
   }),
+  headlineP: () => null,
   findings: () => null,
 });

@@ -21,5 +21,6 @@ export const consistency = section({
     one.kind === 'pair' && (one.role === 'judged' || one.role === 'repeat'),
   empty: null,
   compute: (own) => ({ result: analyzeConsistency(own), warnings: [] }),
+  headlineP: () => null,
   findings: () => null,
 });

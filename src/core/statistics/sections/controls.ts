@@ -31,6 +31,7 @@ export const controls = section({
   select: (one): one is Observation => one.kind === 'pair' || one.kind === 'rating',
   empty: NO_CONTROLS,
   compute: (own) => ({ result: analyzeControls(own), warnings: [] }),
+  headlineP: () => null,
   findings: ({ controls: result }) => {
     const remarks = controlSentences(result);
     return remarks.length === 0 ? null : { headline: '', detail: '', remarks, limits: [] };

@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import type { Warning } from '../findings';
+import { claimText } from '../claims';
+import type { Findings, Panel, Warning } from '../findings';
+import { ALPHA } from '../words';
 import type { Observation } from '../observation';
 import type { Results, SectionId } from '../results';
 import { against } from './against';
@@ -34,6 +36,21 @@ export const READING = ALL.map(({ id, version }) => `${id} ${version}`).join(', 
 export const resultsShape = z.object(
   Object.fromEntries(ALL.map(({ id, schema }) => [id, schema])),
 ) as unknown as z.ZodType<Results>;
+
+/**
+ * What a part says by its own section. Where the primary part showed nothing, a part that would claim something by
+ * itself is told without a claim.
+ */
+export function findingsOf(id: SectionId, results: Results, panel: Panel): Findings | null {
+  const { open, p } = panel.claim;
+  const said = SECTIONS[id].findings(results, panel);
+  if (open || p === null || p >= ALPHA || !said) return said;
+  return {
+    ...said,
+    headline: 'Nothing is claimed here, since the primary part showed nothing.',
+    detail: `By itself this part has ${claimText(panel.claim)}; another panel could make it the primary one.`,
+  };
+}
 
 /** Reads observations by every section. */
 export function readAll(

@@ -84,6 +84,7 @@ export const pair = section({
     const { analysis, warnings } = analyzePairs(own, seed);
     return { result: analysis, warnings };
   },
+  headlineP: ({ pair: result }) => result?.panelTest?.p ?? null,
   findings: ({ pair: result, best, consistency }, panel) =>
     result && pairFindings(result, { best: best.pair, consistency }, panel),
 });

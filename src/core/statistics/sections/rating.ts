@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { type Observation, type Of, ofOneScale } from '../observation';
-import { analyzeRatings, type RatingAnalysis } from '../rating/analyze';
+import { analyzeRatings, type RatingAnalysis, ratingHeadlineP } from '../rating/analyze';
 import { ratingFindings } from '../rating/findings';
 import { section } from './section';
 import { count, interval, name, orNull, p } from './shapes';
@@ -108,6 +108,7 @@ export const rating = section({
     }
     return { result: analysis, warnings };
   },
-  findings: ({ rating: result, best }, { said }) =>
-    result && ratingFindings(result, best.rating, said ?? undefined),
+  headlineP: ({ rating: result }) => result && ratingHeadlineP(result),
+  findings: ({ rating: result, best }, { said, claim }) =>
+    result && ratingFindings(result, best.rating, claim, said ?? undefined),
 });

@@ -20,5 +20,6 @@ export const recall = section({
   select: judged.recall,
   empty: null,
   compute: (own) => ({ result: analyzeRecall(own), warnings: [] }),
-  findings: ({ recall: result }) => result && recallFindings(result),
+  headlineP: ({ recall: result }) => result && result.pOneSided,
+  findings: ({ recall: result }, { claim }) => result && recallFindings(result, claim),
 });

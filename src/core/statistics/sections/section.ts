@@ -19,6 +19,8 @@ export interface Section<Result> {
   schema: z.ZodType<Result>;
   /** @returns figures over what it selects; its empty form where that is nothing */
   read: (observations: readonly Observation[], asked: Asked) => Computed<Result>;
+  /** p of the test that its headline rests on; null where no test can speak. */
+  headlineP: (results: Results) => number | null;
   /** What it says, with the other sections beside it; null where there is nothing to say. */
   findings: (results: Results, panel: Panel) => Findings | null;
 }
@@ -28,7 +30,7 @@ export function section<Own extends Observation, Result>({
   empty,
   compute,
   ...rest
-}: Pick<Section<Result>, 'id' | 'version' | 'schema' | 'findings'> & {
+}: Pick<Section<Result>, 'id' | 'version' | 'schema' | 'headlineP' | 'findings'> & {
   select: (one: Observation) => one is Own;
   empty: Result;
   compute: (own: readonly Own[], asked: Asked) => Computed<Result>;

@@ -14,6 +14,7 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
+import { ALPHA, percent } from '@/core/statistics/words';
 import { TASKS } from '@/core/tasks';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
@@ -127,7 +128,7 @@ function SealAndFiles({ base, result }: { base: string; result: Result }) {
 
 /** One part of several, under its own finding. */
 function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains: string[] }) {
-  const { analysis, findings, controls } = part;
+  const { analysis, findings, controls, claimed } = part;
   const ends = TASKS[part.task].line?.ends ?? null;
   return (
     <Box component="section" sx={{ mt: of > 1 ? 4 : 0 }}>
@@ -140,7 +141,8 @@ function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains
             {findings.headline}
           </Typography>
           <Typography sx={{ color: token('soft'), mb: 1 }}>
-            Part {part.number} of {of}, “{part.prompt}”, {part.heard}.
+            {part.primary ? 'The primary part' : 'Part'} {part.number} of {of}, “{part.prompt}”,{' '}
+            {part.heard}.
           </Typography>
         </>
       )}
@@ -150,7 +152,10 @@ function PartResult({ part, of, chains }: { part: ResultPart; of: number; chains
         </Note>
       ))}
       {Object.entries(SECTION_VIEWS).map(([id, View]) => (
-        <View key={id} {...{ results: analysis.results, chains, findings, controls, ends }} />
+        <View
+          key={id}
+          {...{ results: analysis.results, chains, findings, controls, claimed, ends }}
+        />
       ))}
     </Box>
   );
@@ -186,7 +191,8 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
       </>
     );
   }
-  const leading = parts.find(({ analysis }) => analysis.results.pair) ?? parts[0]!;
+  const primary = parts.find((part) => part.primary);
+  const leading = primary ?? parts.find(({ analysis }) => analysis.results.pair) ?? parts[0]!;
   const asked = parts.length > 1 ? `${parts.length} parts.` : `Asked: “${leading.prompt}”`;
   return (
     <>
@@ -210,6 +216,13 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
           This sitting was sealed under version {result.sealedReading} of the analysis and is read
           by version {ANALYSIS_PLAN.version}; the methods tell what changed. The plan that was
           sealed stands in the key.
+        </Note>
+      )}
+      {!primary && parts.length > 1 && (
+        <Note kind="caution">
+          This sitting was sealed without a primary part, so each part is read by itself at 5 %: of{' '}
+          {parts.length} parts in which nothing differs, {percent(1 - (1 - ALPHA) ** parts.length)}{' '}
+          of such sittings would claim something all the same.
         </Note>
       )}
       {result.namedListening.map(({ name, at }) => (

@@ -6,6 +6,7 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
+import Radio from '@mui/material/Radio';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { TASKS } from '@/core/tasks';
@@ -75,6 +76,8 @@ export function PartFields({
   onChange,
   onMove,
   onRemove,
+  primary,
+  onPrimary,
 }: {
   part: PartDraft;
   number: number;
@@ -84,6 +87,9 @@ export function PartFields({
   onChange: (change: Partial<PartDraft>) => void;
   onMove: (by: number) => void;
   onRemove: () => void;
+  /** Whether this is the part that is judged by itself. */
+  primary: boolean;
+  onPrimary: () => void;
 }) {
   const task = TASKS[part.task];
   const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0]!;
@@ -127,6 +133,10 @@ export function PartFields({
         </Typography>
         {of > 1 && (
           <>
+            <FormControlLabel
+              control={<Radio size="small" checked={primary} onChange={onPrimary} />}
+              label="Primary part"
+            />
             <Button size="small" disabled={number === 1} onClick={() => onMove(-1)}>
               Earlier
             </Button>

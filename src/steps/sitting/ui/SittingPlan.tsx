@@ -92,7 +92,12 @@ export function SittingPlan({
     const parts = [...draft.parts];
     const part = parts.splice(at, 1)[0]!;
     parts.splice(at + by, 0, part);
-    put({ parts });
+    put({ parts, primaryPart: parts.indexOf(draft.parts[draft.primaryPart - 1]!) + 1 });
+  };
+  const remove = (at: number) => {
+    const parts = draft.parts.filter((_, i) => i !== at);
+    const place = parts.indexOf(draft.parts[draft.primaryPart - 1]!);
+    put({ parts, primaryPart: Math.max(0, place) + 1 });
   };
   const checked = (then: (plan: SittingDraft) => Promise<unknown>) => () => {
     const found = faultsOf(draft);
@@ -245,7 +250,9 @@ export function SittingPlan({
           errors={faults?.parts[i]}
           onChange={(change) => putPart(i, change)}
           onMove={(by) => move(i, by)}
-          onRemove={() => put({ parts: draft.parts.filter((_, at) => at !== i) })}
+          onRemove={() => remove(i)}
+          primary={draft.primaryPart === i + 1}
+          onPrimary={() => put({ primaryPart: i + 1 })}
         />
       ))}
       {draft.parts.length < 8 && (

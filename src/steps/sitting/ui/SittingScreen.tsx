@@ -324,6 +324,7 @@ function stillListening(sitting: Listed | null): string {
 function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
   const { title, seats, codeMode, invitedOnly, resetSound, room, parts } = sitting;
   return {
+    primaryPart: sitting.primaryPart ?? 1,
     title,
     seats,
     codeMode,

@@ -12,7 +12,7 @@ import { Method, pCell, signed } from './cells';
 import type { ViewProps } from './view';
 
 /** Candidates against the reference, as the same listeners placed it when it was hidden. */
-export function AgainstView({ results: { against } }: ViewProps) {
+export function AgainstView({ results: { against }, claimed }: ViewProps) {
   if (against.length === 0) return null;
   const rows = [...against].sort((x, y) => y.difference - x.difference);
   return (
@@ -30,7 +30,7 @@ export function AgainstView({ results: { against } }: ViewProps) {
         </TableHead>
         <TableBody>
           {rows.map(({ chain, listeners, difference, ci95, pHolm }) => {
-            const shown = pHolm !== null && pHolm < ALPHA;
+            const shown = claimed && pHolm !== null && pHolm < ALPHA;
             return (
               <TableRow key={chain}>
                 <TableCell>{chain}</TableCell>

@@ -10,7 +10,11 @@ import { ALPHA } from '@/core/statistics/words';
 import { Method, pCell } from './cells';
 import type { ViewProps } from './view';
 
-export function AttributesView({ results: { attributes: words }, chains: all }: ViewProps) {
+export function AttributesView({
+  results: { attributes: words },
+  chains: all,
+  claimed,
+}: ViewProps) {
   if (words.length === 0) return null;
   const chains = all.filter((chain) => chain in words[0]!.counts);
   const rows = [...words].sort((x, y) => (x.p ?? 1) - (y.p ?? 1));
@@ -32,7 +36,9 @@ export function AttributesView({ results: { attributes: words }, chains: all }: 
           <TableBody>
             {rows.map(({ word, counts, pHolm }) => (
               <TableRow key={word}>
-                <TableCell sx={{ fontWeight: pHolm !== null && pHolm < ALPHA ? 600 : 400 }}>
+                <TableCell
+                  sx={{ fontWeight: claimed && pHolm !== null && pHolm < ALPHA ? 600 : 400 }}
+                >
                   {word}
                 </TableCell>
                 {chains.map((chain) => (

@@ -10,7 +10,7 @@ import { token } from '@/ui/tokens';
 import { pCell } from './cells';
 import type { ViewProps } from './view';
 
-export function AudibilityView({ results: { audibility: rows } }: ViewProps) {
+export function AudibilityView({ results: { audibility: rows }, claimed }: ViewProps) {
   if (rows.length === 0) return null;
   return (
     <Table size="small" aria-label="Told apart" sx={{ maxWidth: 860 }}>
@@ -40,8 +40,8 @@ export function AudibilityView({ results: { audibility: rows } }: ViewProps) {
             </TableCell>
             <TableCell align="right">{row.dPrime.toFixed(2)}</TableCell>
             <TableCell align="right">{pCell(row.pHolm)}</TableCell>
-            <TableCell sx={{ color: token(row.pHolm < ALPHA ? 'ink' : 'soft') }}>
-              {row.pHolm < ALPHA ? 'told apart' : 'not shown'}
+            <TableCell sx={{ color: token(claimed && row.pHolm < ALPHA ? 'ink' : 'soft') }}>
+              {claimed && row.pHolm < ALPHA ? 'told apart' : 'not shown'}
             </TableCell>
           </TableRow>
         ))}

@@ -39,7 +39,7 @@ const turned = (row: PairRow): PairRow => ({
   listenersB: row.listenersA,
 });
 
-function PairTable({ analysis }: { analysis: PairAnalysis }) {
+function PairTable({ analysis, claimed }: { analysis: PairAnalysis; claimed: boolean }) {
   const rank = (chain: string) =>
     analysis.overall.find((row) => row.chain === chain)?.logStrength ?? 0;
   // The stronger of two first, and the strongest on top.
@@ -60,7 +60,7 @@ function PairTable({ analysis }: { analysis: PairAnalysis }) {
       </TableHead>
       <TableBody>
         {rows.map((row) => {
-          const told = row.pListenerHolm < 0.05;
+          const told = claimed && row.pListenerHolm < 0.05;
           const better = row.aWins > row.bWins ? row.a : row.b;
           return (
             <TableRow key={`${row.a} ${row.b}`}>
@@ -87,7 +87,12 @@ function PairTable({ analysis }: { analysis: PairAnalysis }) {
 }
 
 /** Pairs at length: strengths, remarks, limits, head to head. */
-function PairResult({ analysis, chains, findings }: ViewProps & { analysis: PairAnalysis }) {
+function PairResult({
+  analysis,
+  chains,
+  findings,
+  claimed,
+}: ViewProps & { analysis: PairAnalysis }) {
   const rows = useMemo(
     () =>
       analysis.overall
@@ -133,7 +138,7 @@ function PairResult({ analysis, chains, findings }: ViewProps & { analysis: Pair
       <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
         Head to head
       </Typography>
-      <PairTable analysis={analysis} />
+      <PairTable analysis={analysis} claimed={claimed} />
       <Method>
         Exact sign test over listeners for each pair, corrected for {analysis.pairs.length} pairs
         (Holm).

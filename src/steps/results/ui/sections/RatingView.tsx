@@ -63,8 +63,7 @@ function howTested(rating: RatingAnalysis): string {
 }
 
 /** Every two chains; shown to differ only where the headline holds, too. */
-function Pairs({ rating }: { rating: RatingAnalysis }) {
-  const headline = (ratingHeadlineP(rating) ?? 1) < ALPHA;
+function Pairs({ rating, claimed }: { rating: RatingAnalysis; claimed: boolean }) {
   const height = (chain: string) =>
     rating.chains.find((row) => row.chain === chain)?.adjustedMean ?? 0;
   // The higher of two first, and the highest on top.
@@ -89,7 +88,7 @@ function Pairs({ rating }: { rating: RatingAnalysis }) {
       </TableHead>
       <TableBody>
         {rows.map((row) => {
-          const shown = headline && row.pModelHolm !== null && row.pModelHolm < ALPHA;
+          const shown = claimed && row.pModelHolm !== null && row.pModelHolm < ALPHA;
           const higher = (row.difference ?? 0) > 0 ? row.a : row.b;
           return (
             <TableRow key={`${row.a} ${row.b}`}>
@@ -139,7 +138,7 @@ function Repeatability({ rows }: { rows: RatingAnalysis['repeatability'] }) {
 }
 
 /** Places on a line: means, and behind them pairs, agreement and repeatability. */
-export function RatingView({ results: { rating }, ends }: ViewProps) {
+export function RatingView({ results: { rating }, ends, claimed }: ViewProps) {
   if (!rating) return null;
   const rows = [...rating.chains].sort((x, y) => y.adjustedMean - x.adjustedMean);
   return (
@@ -176,7 +175,7 @@ export function RatingView({ results: { rating }, ends }: ViewProps) {
       </Method>
       <Box component="details" sx={{ mt: 1.5 }}>
         <summary>Every two chains, and how listeners agree</summary>
-        <Pairs rating={rating} />
+        <Pairs rating={rating} claimed={claimed} />
         <Method>
           Difference: mean over the listeners who rated both, in points. p: t test of the mixed
           model, beside it the exact signed rank test; corrected for {rating.posthoc.length} pairs
