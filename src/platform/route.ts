@@ -87,7 +87,8 @@ export function routeOf<Path extends string, Sent, Taken, Reply>(
     try {
       if (method !== 'GET') requireSameOrigin(request);
       const ids = async () => {
-        const given = Object.entries<string>(await params);
+        // An address without names has none to give.
+        const given = Object.entries<string>((await params) ?? {});
         return Object.fromEntries(given.map(([name, text]) => [name, idOf(text)])) as Ids<Path>;
       };
       const read = async () =>

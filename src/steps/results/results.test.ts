@@ -221,19 +221,18 @@ it('reads the sealed primary part by itself, and claims nothing of another part 
       [sittingId],
     );
     expect(JSON.parse(key[0]!.key)).toMatchObject({ plan: { primaryPart } });
-    return result?.parts?.map(({ primary, claimed, findings }) => ({
-      primary,
-      claimed,
-      headline: findings.headline,
-    }));
+    return result?.parts?.map(({ primary, claimed, findings }) => {
+      const headline = findings.headline.split(/[ ,]/).slice(0, 2).join(' ');
+      return { primary, claimed, headline };
+    });
   };
   expect(await headlines(2)).toEqual([
-    { primary: false, claimed: false, headline: expect.stringMatching(/^No preference/) },
-    { primary: true, claimed: true, headline: `${CHAIN_NAMES[2]} is preferred.` },
+    { primary: false, claimed: false, headline: 'No preference' },
+    { primary: true, claimed: true, headline: CHAIN_NAMES[2] },
   ]);
   expect(await headlines(1)).toEqual([
-    { primary: true, claimed: false, headline: expect.stringMatching(/^No preference/) },
-    { primary: false, claimed: false, headline: expect.stringMatching(/^Nothing is claimed here/) },
+    { primary: true, claimed: false, headline: 'No preference' },
+    { primary: false, claimed: false, headline: 'Nothing is' },
   ]);
 });
 
