@@ -1,4 +1,5 @@
-// Speed, as ratios within one run: `node bench/run.mjs`. Needs ffmpeg for the first; builds nothing else.
+// Speed, as ratios within one run: `node bench/run.mjs`; one alone by its name,
+// as `node bench/run.mjs claims 2000`. The first needs ffmpeg; builds nothing else.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
@@ -60,7 +61,9 @@ function seconds(command, args) {
   return Number(process.hrtime.bigint() - began) / 1e9;
 }
 
-try {
+const [alone, ...given] = process.argv.slice(2);
+
+async function everything() {
   execFileSync(process.execPath, [path.join(root, 'scripts/bundle.mjs'), 'cli'], { cwd: root });
   if (spawnSync('ffmpeg', ['-version']).status === 0) {
     const file = path.join(folder, 'long.wav');
@@ -81,6 +84,12 @@ try {
   execFileSync(process.execPath, [await bundled('match')], { stdio: 'inherit' });
   execFileSync(process.execPath, [await bundled('takes')], { stdio: 'inherit' });
   execFileSync(process.execPath, [await bundled('copies')], { stdio: 'inherit' });
+}
+
+try {
+  if (alone) {
+    execFileSync(process.execPath, [await bundled(alone), ...given], { stdio: 'inherit' });
+  } else await everything();
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

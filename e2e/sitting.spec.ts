@@ -136,7 +136,7 @@ test('a plan is tried on simulated panels, rehearsed, and sealed; breaking the s
   await pairs.getByRole('checkbox', { name: /^Adaptive/ }).check();
   await page.getByLabel('Add a part').click();
   await page.getByRole('option', { name: 'From memory' }).click();
-  await page.getByRole('button', { name: /Try on 400 simulated panels/ }).click();
+  await page.getByRole('button', { name: /Try on 2000 simulated panels/ }).click();
   const chance = page.getByRole('table', { name: 'Chance to find a difference' });
   await expect(chance.getByText(/^\d+ %$/).first()).toBeVisible({ timeout: 60_000 });
 

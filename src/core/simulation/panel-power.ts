@@ -1,26 +1,89 @@
 import type { Random } from '@/core/signal/random';
+import { type Observation, withReplicates } from '@/core/statistics/observation';
+import { SECTIONS } from '@/core/statistics/sections';
+import { ALPHA } from '@/core/statistics/words';
 import { TASKS, type TaskId } from '@/core/tasks';
-import type { PowerQuestion } from '@/core/tasks/task';
+import type { PowerQuestion, TrialDesign } from '@/core/tasks/task';
+
+/** Shares of simulated panels, 0 … 1. */
+export interface Powers {
+  /** The headline claims something. */
+  found: number;
+  /** It names what is so in truth: the best chain, the pair, the word. */
+  named: number;
+}
+
+const nameOf = (chain: number) => `${chain}`;
+
+/** What one simulated panel says: by the part's own orders, and its own way to read an answer. */
+export function panelOf(
+  { task: id, ...question }: PowerQuestion & { task: TaskId },
+  random: Random,
+): Observation[] {
+  const task = TASKS[id];
+  const { chains, seats, trials, controls, together } = question;
+  const orders = task.orders({
+    chains,
+    seats: together ? 1 : seats,
+    trialsPerSeat: trials,
+    pair: task.ofOnePair ? [0, 1] : null,
+    reference: chains - 1,
+    controls,
+    random,
+  });
+  const heard = Array.from({ length: seats }, (_, seat) => {
+    const answer = task.power!.listener(question, random);
+    let learned: string[] = [];
+    return orders[together ? 0 : seat]!.flatMap((trial: TrialDesign, position) => {
+      const own = trial.slots.map(({ chain }) => nameOf(chain));
+      if (trial.kind === 'learning') learned = own;
+      const opened = {
+        kind: trial.kind,
+        chains: own,
+        right: trial.right,
+        learned,
+        gainsDb: trial.slots.map(({ gainDb }) => gainDb),
+      };
+      return task.observe(answer(trial), opened).map((said) => ({
+        listener: `L${seat}`,
+        source: '',
+        passage: '',
+        context: '',
+        sitting: '',
+        part: '1',
+        trial: `${position}`,
+        ...said,
+      }));
+    });
+  });
+  return withReplicates(heard.flat());
+}
 
 /**
- * Power by simulation: panels of listeners who differ from each other answer the part, and each is read
- * by the product's own analysis.
- * @param runs simulated panels
+ * Power by simulation: panels of listeners who differ from each other answer the part in its own orders, and each is
+ * read by the analysis that is sealed with the plan.
+ * @param runs simulated panels; the error of a share p is √(p (1 - p) / runs)
  * @param onProgress told now and then, 0 … 1
- * @returns share of the panels that find the difference; null where there is no single one
+ * @returns null where the task states no single difference
  */
 export function simulatedPower(
-  { task, ...question }: PowerQuestion & { task: TaskId },
+  question: PowerQuestion & { task: TaskId },
   runs: number,
   random: Random,
   onProgress: (share: number) => void = () => undefined,
-): number | null {
-  const { power } = TASKS[task];
-  if (!power) return null;
-  let hits = 0;
+): Powers | null {
+  const { power, section } = TASKS[question.task];
+  const { verdict } = SECTIONS[section];
+  if (!power || !verdict) return null;
+  const wanted = power.names(question);
+  const sum = { found: 0, named: 0 };
   for (let run = 0; run < runs; run++) {
-    if (power.found(question, random)) hits++;
+    const { p, named } = verdict(panelOf(question, random));
+    if (p !== null && p < ALPHA) {
+      sum.found++;
+      if (named().includes(wanted)) sum.named++;
+    }
     if (run % 20 === 19) onProgress((run + 1) / runs);
   }
-  return hits / runs;
+  return { found: sum.found / runs, named: sum.named / runs };
 }

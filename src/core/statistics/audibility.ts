@@ -50,8 +50,8 @@ function sensitivity(task: ForcedTask, answers: readonly ForcedAnswer[]): Sensit
   };
 }
 
-/** Can they be told apart: one entry per pair of chains and task, names in the order of code points. */
-export function analyzeAudibility(answers: readonly ForcedAnswer[]): Audibility[] {
+/** Answers by pair of chains and task, names in the order of code points. */
+function byPair(answers: readonly ForcedAnswer[]) {
   const groups = new Map<string, ForcedAnswer[]>();
   for (const answer of answers) {
     const [a, b] = sortedNames([answer.chain, answer.chainB]);
@@ -60,24 +60,39 @@ export function analyzeAudibility(answers: readonly ForcedAnswer[]): Audibility[
     if (group) group.push(answer);
     else groups.set(key, [answer]);
   }
-  const entries = sortedNames(groups.keys()).map((key) => {
-    const own = groups.get(key) ?? [];
+  return sortedNames(groups.keys()).map((key) => {
     const [a, b, task] = JSON.parse(key) as [string, string, ForcedTask];
-    const listeners = sortedNames(own.map(({ listener }) => listener));
-    return {
-      a,
-      b,
-      task,
-      ...sensitivity(task, own),
-      byListener: listeners.map((listener) => ({
-        listener,
-        ...sensitivity(
-          task,
-          own.filter((answer) => answer.listener === listener),
-        ),
-      })),
-    };
+    return { a, b, task, own: groups.get(key) ?? [] };
   });
+}
+
+/** The tests alone: every pair against guessing, Holm. */
+export function pairsToldApart(
+  answers: readonly ForcedAnswer[],
+): Pick<Audibility, 'a' | 'b' | 'pHolm'>[] {
+  const entries = byPair(answers);
+  const ps = entries.map(({ task, own }) =>
+    exactUpperTail(own.filter(({ correct }) => correct).length, own.length, GUESS[task]),
+  );
+  const adjusted = holm(ps);
+  return entries.map(({ a, b }, i) => ({ a, b, pHolm: adjusted[i] ?? 1 }));
+}
+
+/** Can they be told apart: one entry per pair of chains and task, names in the order of code points. */
+export function analyzeAudibility(answers: readonly ForcedAnswer[]): Audibility[] {
+  const entries = byPair(answers).map(({ a, b, task, own }) => ({
+    a,
+    b,
+    task,
+    ...sensitivity(task, own),
+    byListener: sortedNames(own.map(({ listener }) => listener)).map((listener) => ({
+      listener,
+      ...sensitivity(
+        task,
+        own.filter((answer) => answer.listener === listener),
+      ),
+    })),
+  }));
   const adjusted = holm(entries.map(({ pOneSided }) => pOneSided));
   return entries.map((entry, i) => ({ ...entry, pHolm: adjusted[i] ?? 1 }));
 }

@@ -44,3 +44,9 @@ export function dPrimeOf(task: ForcedTask, share: number): number | null {
   }
   return (low + high) / 2;
 }
+
+/**
+ * Right answers with one clip alone and both learned (A or not-A): half of d′ lies to either side of the place between
+ * the two (Macmillan & Creelman 2005), Φ(d′/2).
+ */
+export const rememberedShare = (dPrime: number): number => normalCdf(dPrime / 2, 0, 1);

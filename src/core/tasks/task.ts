@@ -93,17 +93,27 @@ export interface Planned {
 
 /** A part of a plan, and how large the difference is in truth. */
 export interface PowerQuestion {
-  /** Chains that are compared. */
+  /** Chains of the part, the reference among them. */
   chains: number;
   seats: number;
+  /** Whether all hear one order. */
+  together: boolean;
   trials: number;
   tiesAllowed: boolean;
+  controls: Controls;
+  words: readonly string[];
   effect: number;
 }
 
-/** Whether a difference would be found. */
+/** How one simulated listener answers a trial. */
+export type Answering = (trial: TrialDesign) => Answer;
+
+/**
+ * What a difference is stated in, and what listeners answer where it is true: of the first chain against all others, or
+ * of the first two. The last chain is the reference.
+ */
 export interface Power {
-  /** What the difference is stated in; the effect is the stated value times `times`. */
+  /** The effect is the stated value times `times`. */
   stated: {
     label: string;
     unit: string;
@@ -112,8 +122,10 @@ export interface Power {
     most: number;
     times: number;
   };
-  /** Whether one simulated panel finds it, by the test that is sealed with the plan. */
-  found: (question: PowerQuestion, random: Random) => boolean;
+  /** What a finding has to name; '' where whatever it names will do. */
+  names: (question: PowerQuestion) => string;
+  /** One more listener of a panel, who differs from the others. */
+  listener: (question: PowerQuestion, random: Random) => Answering;
 }
 
 /** What a simulated listener is told of a trial. */

@@ -1,11 +1,13 @@
-import { detectableShare } from '@/core/design/power';
-import type { BestSet } from '../best';
+import { bestOfPairs, type BestSet } from '../best';
+import type { Of } from '../observation';
+import type { Verdict } from '../sections/section';
+import { indexJudgements } from './judgements';
 import type { Consistency } from '../consistency';
 import type { PairAnalysis, PairStrength } from './analyze';
 import { claimText, holds } from '../claims';
 import type { Findings, Panel } from '../findings';
 import { ALPHA, list, percent, pText } from '../words';
-import type { PairRow } from './tests';
+import { type PairRow, pairTable, panelTest } from './tests';
 
 /** Share of choices, ties apart, against an average chain, from a strength in log odds. */
 export function shareAgainstAverage(logStrength: number): number {
@@ -94,13 +96,45 @@ function ofTheseAlone({ pairs }: PairAnalysis): string {
 /** Listeners who judged everything, from which on somebody may be called the best. */
 const COMPLETE_FROM = 6;
 
-/** Where no errors of strengths are known: preferred to each other chain by exact sign tests over listeners, Holm. */
-function beatsAll({ pairs, overall }: PairAnalysis, chain: string): boolean {
-  const won = pairs.filter(({ a, b, listenersA, listenersB, pListenerHolm }) => {
-    const ahead = a === chain ? listenersA > listenersB : b === chain && listenersB > listenersA;
-    return ahead && pListenerHolm < ALPHA;
-  });
-  return won.length === overall.length - 1;
+/**
+ * Who may be called preferred, where the headline holds; null where nobody may. Where no errors of strengths are known:
+ * who was preferred to each other chain by exact sign tests over listeners, Holm.
+ */
+function namedBest(
+  chains: readonly string[],
+  pairs: readonly PairRow[],
+  best: BestSet | null,
+  listeners: number,
+): string | null {
+  if (listeners < COMPLETE_FROM) return null;
+  if (best) return best.winner;
+  const beats = (chain: string) =>
+    pairs.filter(({ a, b, listenersA, listenersB, pListenerHolm }) => {
+      const ahead = a === chain ? listenersA > listenersB : b === chain && listenersB > listenersA;
+      return ahead && pListenerHolm < ALPHA;
+    }).length;
+  return chains.find((chain) => beats(chain) === chains.length - 1) ?? null;
+}
+
+/** The headline's test, and who would be named, of judgements alone. */
+export function pairVerdict(rows: readonly Of<'pair'>[]): Verdict {
+  const data = indexJudgements(rows);
+  return {
+    p: panelTest(data)?.p ?? null,
+    named() {
+      const { length } = data.listeners;
+      const winner = namedBest(data.chains, pairTable(data), bestOfPairs(rows, null), length);
+      return winner === null ? [] : [winner];
+    },
+  };
+}
+
+/** What a silent result leaves open: the largest preference inside the intervals. */
+function stillPossible(ranked: readonly PairStrength[]): string {
+  const limits = ranked.flatMap(({ chain, ci95 }) => (ci95 ? [{ chain, most: ci95[1] }] : []));
+  if (limits.length === 0) return 'How large a preference may be all the same cannot be told.';
+  const { chain, most } = limits.reduce((x, y) => (y.most > x.most ? y : x));
+  return `A preference may exist all the same: up to ${percent(shareAgainstAverage(most))} of the choices for ${chain} against an average chain lie within the 95 % intervals.`;
 }
 
 /** Who is best, as far as it is shown; the headline's test is under 5 %. */
@@ -111,8 +145,9 @@ function preferred(
   listeners: number,
 ): string {
   const first = ranked[0]!;
-  const winner = best ? best.winner : beatsAll(analysis, first.chain) ? first.chain : null;
-  if (winner && listeners >= COMPLETE_FROM) return `${winner} is preferred.`;
+  const chains = analysis.overall.map(({ chain }) => chain);
+  const winner = namedBest(chains, analysis.pairs, best, listeners);
+  if (winner) return `${winner} is preferred.`;
   const open = best?.notShownWorse ?? [];
   if (best && open.length < ranked.length) {
     return `The chains differ; the best is one of ${list(open)}.`;
@@ -126,7 +161,7 @@ export function pairFindings(
   beside: { best: BestSet | null; consistency: Consistency | null },
   panel: Panel,
 ): Findings {
-  const { panelTest: test, pairs } = analysis;
+  const { panelTest: test } = analysis;
   const { claim } = panel;
   const counted = `${panel.answers} answers of ${panel.listeners} listener${panel.listeners === 1 ? '' : 's'}`;
   const limits = [
@@ -154,19 +189,13 @@ export function pairFindings(
     };
   }
   if (!holds(claim)) {
-    const perPair = Math.floor(panel.answers / Math.max(1, pairs.length));
-    const findable = detectableShare(perPair, pairs.length);
     return {
       ...common,
       headline:
         own < ALPHA
           ? 'No preference of the panel was shown; tastes may differ.'
           : 'No preference was shown; such answers are not unusual by chance.',
-      detail:
-        `${counted}, ${claimText(claim)}. ` +
-        (findable === null
-          ? 'So few judgements per pair could not have shown even a unanimous preference.'
-          : `A pair of chains chosen ${percent(findable)} to ${percent(1 - findable)} would have been found 4 times in 5; smaller preferences may exist.`),
+      detail: `${counted}, ${claimText(claim)}. ` + stillPossible(ranked),
     };
   }
   const first = ranked[0]!;

@@ -14,6 +14,7 @@ import {
   ratingTable,
   type RatingTable,
   type PlacedChain,
+  type RatedChain,
 } from './cells';
 import { type FactorTest, factorTests } from './factors';
 import { type Group, type MixedFit, fitMixedModel, residualWithin, waldF } from './mixed-model';
@@ -348,6 +349,15 @@ export function analyzeRatings(
     },
     warnings: [...cautions(ratings, table, posthoc), ...factors.warnings],
   };
+}
+
+/** The same p from ratings alone. */
+export function headlineOfRatings(ratings: readonly RatedChain[]): number | null {
+  const table = ratingTable(ratings);
+  const friedman = friedmanOf(completeRows(table), table.chains.length);
+  if (friedman && 2 * friedman.listeners >= table.listeners.length) return friedman.pF;
+  const model = chainModel(table);
+  return (model && modelOf(table, model))?.fTest.p ?? null;
 }
 
 /** p of the headline's test; null where there is none. */

@@ -1,10 +1,23 @@
-import type { BestSet } from '../best';
+import { bestOfRatings, type BestSet } from '../best';
+import type { Of } from '../observation';
+import type { Verdict } from '../sections/section';
 import { type Findings, plainly, type RatedWords } from '../findings';
 import { type Claim, claimText, holds } from '../claims';
 import { list } from '../words';
-import type { RatingAnalysis } from './analyze';
+import { headlineOfRatings, type RatingAnalysis } from './analyze';
 
 const USUAL: RatedWords = { highest: 'stands highest', lowest: 'lowest', best: 'is placed best' };
+
+/** The headline's test, and who would be named, of places alone. */
+export function ratingVerdict(rows: readonly Of<'rating'>[]): Verdict {
+  return {
+    p: rows.length === 0 ? null : headlineOfRatings(rows),
+    named() {
+      const winner = bestOfRatings(rows, null)?.winner ?? null;
+      return winner === null ? [] : [winner];
+    },
+  };
+}
 
 /** What places on a line say; the best is named only where all others are shown worse. */
 export function ratingFindings(

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { againstFindings, analyzeAgainst, type Candidate } from '../against';
 import type { Observation, Of } from '../observation';
 import { least } from '../claims';
+import { ALPHA } from '../words';
 import { section } from './section';
 import { count, interval, name, orNull, p } from './shapes';
 
@@ -28,5 +29,15 @@ export const against = section({
   empty: [],
   compute: (own) => ({ result: analyzeAgainst(own), warnings: [] }),
   headlineP: ({ against: rows }) => least(rows.map(({ pHolm }) => pHolm)),
+  verdict(own) {
+    const rows = analyzeAgainst(own);
+    return {
+      p: least(rows.map(({ pHolm }) => pHolm)),
+      named: () =>
+        rows.flatMap(({ chain, difference, pHolm }) =>
+          difference > 0 && pHolm !== null && pHolm < ALPHA ? [chain] : [],
+        ),
+    };
+  },
   findings: ({ against: rows }, { claim }) => againstFindings(rows, claim),
 });

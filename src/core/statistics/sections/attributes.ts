@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { analyzeAttributes, attributeFindings, type WordCounts } from '../attributes';
 import { judged } from '../observation';
 import { least } from '../claims';
+import { ALPHA } from '../words';
 import { section } from './section';
 import { count, name, orNull, p } from './shapes';
 
@@ -26,5 +27,13 @@ export const attributes = section({
   empty: [],
   compute: (own) => analyzeAttributes(own),
   headlineP: ({ attributes: rows }) => least(rows.map(({ pHolm }) => pHolm)),
+  verdict(own) {
+    const rows = analyzeAttributes(own).result;
+    return {
+      p: least(rows.map(({ pHolm }) => pHolm)),
+      named: () =>
+        rows.flatMap(({ word, pHolm }) => (pHolm !== null && pHolm < ALPHA ? [word] : [])),
+    };
+  },
   findings: ({ attributes: rows }, { claim }) => attributeFindings(rows, claim),
 });

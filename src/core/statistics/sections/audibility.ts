@@ -1,7 +1,13 @@
 import { z } from 'zod';
-import { analyzeAudibility, type Audibility, audibilityFindings } from '../audibility';
+import {
+  analyzeAudibility,
+  type Audibility,
+  audibilityFindings,
+  pairsToldApart,
+} from '../audibility';
 import { judged } from '../observation';
 import { least } from '../claims';
+import { ALPHA } from '../words';
 import { section } from './section';
 import { count, interval, name, orNull, p } from './shapes';
 
@@ -36,5 +42,12 @@ export const audibility = section({
   empty: [],
   compute: (own) => ({ result: analyzeAudibility(own), warnings: [] }),
   headlineP: ({ audibility: rows }) => least(rows.map(({ pHolm }) => pHolm)),
+  verdict(own) {
+    const rows = pairsToldApart(own);
+    return {
+      p: least(rows.map(({ pHolm }) => pHolm)),
+      named: () => rows.flatMap(({ a, b, pHolm }) => (pHolm < ALPHA ? [`${a} and ${b}`] : [])),
+    };
+  },
   findings: ({ audibility: rows }, { claim }) => audibilityFindings(rows, claim),
 });

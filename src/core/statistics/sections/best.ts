@@ -32,5 +32,6 @@ export const best = section({
     warnings: [],
   }),
   headlineP: () => null,
+  verdict: null,
   findings: () => null,
 });

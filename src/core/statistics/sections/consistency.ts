@@ -22,5 +22,6 @@ export const consistency = section({
   empty: null,
   compute: (own) => ({ result: analyzeConsistency(own), warnings: [] }),
   headlineP: () => null,
+  verdict: null,
   findings: () => null,
 });

@@ -32,6 +32,7 @@ export const controls = section({
   empty: NO_CONTROLS,
   compute: (own) => ({ result: analyzeControls(own), warnings: [] }),
   headlineP: () => null,
+  verdict: null,
   findings: ({ controls: result }) => {
     const remarks = controlSentences(result);
     return remarks.length === 0 ? null : { headline: '', detail: '', remarks, limits: [] };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { judged } from '../observation';
 import { analyzePairs, type PairAnalysis } from '../pair/analyze';
-import { pairFindings } from '../pair/findings';
+import { pairFindings, pairVerdict } from '../pair/findings';
 import { section } from './section';
 import { count, interval, name, orNull, p } from './shapes';
 
@@ -85,6 +85,7 @@ export const pair = section({
     return { result: analysis, warnings };
   },
   headlineP: ({ pair: result }) => result?.panelTest?.p ?? null,
+  verdict: (own) => pairVerdict(own),
   findings: ({ pair: result, best, consistency }, panel) =>
     result && pairFindings(result, { best: best.pair, consistency }, panel),
 });

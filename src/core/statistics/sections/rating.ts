@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Observation, type Of, ofOneScale } from '../observation';
 import { analyzeRatings, type RatingAnalysis, ratingHeadlineP } from '../rating/analyze';
-import { ratingFindings } from '../rating/findings';
+import { ratingFindings, ratingVerdict } from '../rating/findings';
 import { section } from './section';
 import { count, interval, name, orNull, p } from './shapes';
 
@@ -109,6 +109,7 @@ export const rating = section({
     return { result: analysis, warnings };
   },
   headlineP: ({ rating: result }) => result && ratingHeadlineP(result),
+  verdict: (every) => ratingVerdict(ofOneScale(every).filter(({ role }) => role === 'judged')),
   findings: ({ rating: result, best }, { said, claim }) =>
     result && ratingFindings(result, best.rating, claim, said ?? undefined),
 });

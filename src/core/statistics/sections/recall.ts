@@ -21,5 +21,9 @@ export const recall = section({
   empty: null,
   compute: (own) => ({ result: analyzeRecall(own), warnings: [] }),
   headlineP: ({ recall: result }) => result && result.pOneSided,
+  verdict(own) {
+    const { pOneSided } = analyzeRecall(own);
+    return { p: own.length === 0 ? null : pOneSided, named: () => ['the two'] };
+  },
   findings: ({ recall: result }, { claim }) => result && recallFindings(result, claim),
 });

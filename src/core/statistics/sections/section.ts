@@ -11,6 +11,13 @@ export interface Asked {
   parts: ChainParts | null;
 }
 
+/** What a headline rests on, worked out without the figures beside it: the same tests, for many panels in a row. */
+export interface Verdict {
+  p: number | null;
+  /** Whom the finding names where it is claimed: the best chain, candidates above, pairs told apart, words. */
+  named: () => string[];
+}
+
 /** One way of reading observations: figures, their shape, and what they say. */
 export interface Section<Result> {
   id: string;
@@ -21,6 +28,8 @@ export interface Section<Result> {
   read: (observations: readonly Observation[], asked: Asked) => Computed<Result>;
   /** p of the test that its headline rests on; null where no test can speak. */
   headlineP: (results: Results) => number | null;
+  /** The same p from observations alone; null for what has no headline. */
+  verdict: ((observations: readonly Observation[]) => Verdict) | null;
   /** What it says, with the other sections beside it; null where there is nothing to say. */
   findings: (results: Results, panel: Panel) => Findings | null;
 }
@@ -29,14 +38,17 @@ export function section<Own extends Observation, Result>({
   select,
   empty,
   compute,
+  verdict,
   ...rest
 }: Pick<Section<Result>, 'id' | 'version' | 'schema' | 'headlineP' | 'findings'> & {
+  verdict: ((own: readonly Own[]) => Verdict) | null;
   select: (one: Observation) => one is Own;
   empty: Result;
   compute: (own: readonly Own[], asked: Asked) => Computed<Result>;
 }): Section<Result> {
   return {
     ...rest,
+    verdict: verdict && ((observations) => verdict(observations.filter(select))),
     read(observations, asked) {
       const own = observations.filter(select);
       return own.length === 0 ? { result: empty, warnings: [] } : compute(own, asked);

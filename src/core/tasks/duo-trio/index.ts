@@ -2,6 +2,7 @@ import { buysOfForced, forcedPower, forcedTrials, toldApart } from '../shared/fo
 import { allPairs } from '@/core/design/orders';
 import { forcedChoiceOrders, observeForced, slotRefusal } from '../shared/forced-choice';
 import { PLAIN, type Task, trialSeconds } from '../task';
+import { rightShare } from '@/core/statistics/psychometric';
 
 /** Duo-trio with balanced reference (ISO 10399): which of two is the twin of the first? */
 export const duoTrio: Task = {
@@ -29,9 +30,9 @@ export const duoTrio: Task = {
   section: 'audibility',
   buys: ({ seats, trials, among }) => {
     const pairs = allPairs(among).length;
-    return buysOfForced('duo-trio', (seats * trials) / pairs, pairs);
+    return buysOfForced(seats, trials, pairs);
   },
-  power: forcedPower('duo-trio'),
+  power: forcedPower([1, 2], (d) => rightShare('duo-trio', d)),
   simulate: (listener, { trial, characters }) =>
     toldApart(listener, 'duo-trio', trial, characters, [1, 2]),
   observe: (answer, trial) => observeForced('duo-trio', answer, trial),

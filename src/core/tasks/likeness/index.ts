@@ -1,7 +1,6 @@
-import { allPairs } from '@/core/design/orders';
 import { distance } from '@/core/simulation/listeners';
 import { linesOf, MOST_ON_A_LINE } from '../shared/lines';
-import { buysOfRatings, POINTS, ratingsFound } from '../shared/places-panel';
+import { buysOfRatings, placesPower } from '../shared/places-panel';
 import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
 
 const SCALE = 'likeness';
@@ -68,13 +67,12 @@ export const likeness: Task = {
   buys({ seats, trials, among }) {
     const candidates = candidatesOf(among);
     const each = (trials * onOneLine(among)) / candidates;
-    return buysOfRatings(seats, each, allPairs(candidates).length);
+    return buysOfRatings(seats, each);
   },
-  power: {
-    stated: POINTS,
-    found: (question, random) =>
-      ratingsFound(question, candidatesOf(question.chains), question.trials, random),
-  },
+  power: placesPower(
+    ({ slots }) => slots.slice(1),
+    () => '0',
+  ),
   simulate({ random }, { characters: [known, ...others] }) {
     return {
       places: others.map((other) => {

@@ -1,6 +1,5 @@
-import { allPairs } from '@/core/design/orders';
 import { worths } from '@/core/simulation/listeners';
-import { buysOfRatings, placesOf, POINTS, ratingsFound } from '../shared/places-panel';
+import { buysOfRatings, placesOf, placesPower } from '../shared/places-panel';
 import { rounds } from '@/core/design/rounds';
 import { linesOf, MOST_ON_A_LINE } from '../shared/lines';
 import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
@@ -47,15 +46,11 @@ export const line: Task = {
     said: { highest: 'stands highest', lowest: 'lowest', best: 'is placed best' },
   },
   buys: ({ seats, trials, among }) =>
-    buysOfRatings(
-      seats,
-      (trials * Math.min(among, MOST_ON_A_LINE)) / among,
-      allPairs(among).length,
-    ),
-  power: {
-    stated: POINTS,
-    found: (question, random) => ratingsFound(question, question.chains, question.trials, random),
-  },
+    buysOfRatings(seats, (trials * Math.min(among, MOST_ON_A_LINE)) / among),
+  power: placesPower(
+    ({ slots }) => slots,
+    () => '0',
+  ),
   simulate: (listener, { trial, characters }) => ({
     places: placesOf(listener, worths(listener, trial, characters)),
   }),

@@ -1,13 +1,7 @@
-import { judgementsNeeded } from '@/core/design/power';
 import { distance } from '@/core/simulation/listeners';
-import { rightShare } from '@/core/statistics/psychometric';
-import {
-  DISTANCE_SCALE,
-  FORCED_TRIALS,
-  forcedPower,
-  rightFound,
-  slotOf,
-} from '../shared/forced-panel';
+import { rememberedShare } from '@/core/statistics/psychometric';
+import { DISTANCE_SCALE, FORCED_TRIALS, forcedPower, slotOf } from '../shared/forced-panel';
+import { listenersOf } from '../shared/panel';
 import { rounds } from '@/core/design/rounds';
 import { rightOrWrong } from '../shared/forced-choice';
 import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
@@ -49,18 +43,12 @@ export const memory: Task = {
     return 'slot' in answer && (answer.slot === 0 || answer.slot === 1) ? null : WRONG_SHAPE;
   },
   section: 'recall',
-  buys({ seats, trials }) {
-    const needed = judgementsNeeded(0.7);
-    return `${seats * trials} answers from memory; ${needed} tell a difference that 70 of 100 remember, 8 times in 10.`;
-  },
-  power: {
-    ...forcedPower('two-interval'),
-    found: (question, random) => rightFound(question, 'two-interval', 1, random),
-  },
+  buys: ({ seats, trials }) => `${seats * trials} answers from memory, of ${listenersOf(seats)}.`,
+  power: { ...forcedPower([0, 1], rememberedShare), names: () => 'the two' },
   simulate(listener, { trial, characters }) {
     if (trial.kind === 'learning') return { learned: true };
     const d = REMEMBERED * DISTANCE_SCALE * distance(characters[0]!, characters[1]!);
-    return slotOf(listener, rightShare('two-interval', d), trial.right ?? 0, [0, 1]);
+    return slotOf(listener.random, rememberedShare(d), trial.right ?? 0, [0, 1]);
   },
   observe(answer, trial) {
     const said = rightOrWrong(answer, trial, trial.learned);

@@ -1,53 +1,30 @@
-import { ALPHA } from '@/core/statistics/words';
 import { allPairs } from '@/core/design/orders';
-import { detectableShare, judgementsNeeded } from '@/core/design/power';
-import { rounds } from '@/core/design/rounds';
 import type { Random } from '@/core/signal/random';
 import { choiceBetween, type SimulatedListener, worths } from '@/core/simulation/listeners';
-import { indexJudgements, type PairJudgement } from '@/core/statistics/pair/judgements';
-import { panelTest } from '@/core/statistics/pair/tests';
-import { each, times } from '../shared/panel';
-import type { Answer, Planned, Power, PowerQuestion, Simulated } from '../task';
+import { each, listenersOf, times } from '../shared/panel';
+import type { Answer, Answering, Planned, Power, PowerQuestion, Simulated } from '../task';
 
 /** How much tastes differ; assumed, as docs/methods.md says. */
 const TASTE_SPREAD = 0.5;
 const TIE_WEIGHT = Math.exp(-1.2);
 
-function buysOfPairs(judgements: number, pairs: number): string {
-  const per = Math.floor(judgements);
-  if (per === 0) {
-    return `Fewer than one judgement for ${each(pairs)}: this can tell nothing of single pairs.`;
-  }
-  const needed = judgementsNeeded(0.7, pairs);
-  const found = detectableShare(per, pairs);
-  if (found === null) {
-    return `About ${per} judgement${per === 1 ? '' : 's'} for ${each(pairs)}: even if all agreed, no single pair could be told from chance. ${needed} would tell a 70 : 30 preference.`;
-  }
-  const share = Math.round(100 * found);
-  return `About ${per} judgements for ${each(pairs)} tell a ${share} : ${100 - share} preference, 8 times in 10; slighter ones stay open. A 70 : 30 preference needs ${needed}.`;
-}
-
 export function buys({ seats, trials, among }: Planned): string {
   const pairs = allPairs(among).length;
-  return buysOfPairs((seats * trials) / pairs, pairs);
+  const per = Math.floor((seats * trials) / pairs);
+  return per === 0
+    ? `Fewer than one judgement for ${each(pairs)}: this can tell nothing of single pairs.`
+    : `About ${per} judgement${per === 1 ? '' : 's'} for ${each(pairs)}, of ${listenersOf(seats)}.`;
 }
 
-function pairsFound({ chains, seats, trials, tiesAllowed, effect }: PowerQuestion, random: Random) {
+function listener({ chains, tiesAllowed, effect }: PowerQuestion, random: Random): Answering {
   const lead = Math.log(effect / (1 - effect));
-  const stream = rounds(allPairs(chains), random);
-  const rows = times(seats, (seat): PairJudgement[] => {
-    const worth = times(chains, (i) => (i === 0 ? lead : 0) + TASTE_SPREAD * random.normal());
-    return times(trials, () => {
-      const [a, b] = stream.next().value;
-      const half = (worth[a]! - worth[b]!) / 2;
-      const [x, y] = [Math.exp(half), Math.exp(-half)];
-      const at = random.uniform() * (x + y + (tiesAllowed ? TIE_WEIGHT : 0));
-      const response = at < x ? 'a' : at < x + y ? 'b' : 'tie';
-      return { listener: `${seat}`, chain: `${a}`, chainB: `${b}`, first: '', response };
-    });
-  }).flat();
-  const test = panelTest(indexJudgements(rows));
-  return test !== null && test.p < ALPHA;
+  const worth = times(chains, (i) => (i === 0 ? lead : 0) + TASTE_SPREAD * random.normal());
+  return ({ slots }) => {
+    const [a, b] = slots.map(({ chain }) => worth[chain]!) as [number, number];
+    const [x, y] = [Math.exp((a - b) / 2), Math.exp((b - a) / 2)];
+    const at = random.uniform() * (x + y + (tiesAllowed ? TIE_WEIGHT : 0));
+    return { choice: at < x ? 'first' : at < x + y ? 'second' : 'tie' };
+  };
 }
 
 export const power: Power = {
@@ -59,7 +36,8 @@ export const power: Power = {
     most: 99,
     times: 0.01,
   },
-  found: pairsFound,
+  names: () => '0',
+  listener,
 };
 
 export function simulate(

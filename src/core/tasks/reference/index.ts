@@ -1,5 +1,5 @@
 import { worths } from '@/core/simulation/listeners';
-import { buysOfRatings, placeOf, POINTS, ratingsFound } from '../shared/places-panel';
+import { buysOfRatings, placeOf, placesPower } from '../shared/places-panel';
 import { williamsRows, williamsRun } from '@/core/design/williams';
 import { amongJudged } from '../shared/controls';
 import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
@@ -51,15 +51,12 @@ export const reference: Task = {
   },
   buys: ({ seats, trials, among }) => {
     const candidates = Math.max(1, among - 1);
-    return buysOfRatings(seats, trials / candidates, candidates);
+    return buysOfRatings(seats, trials / candidates);
   },
-  power: {
-    stated: POINTS,
-    found: (question, random) => {
-      const candidates = question.chains - 1;
-      return ratingsFound(question, candidates, Math.floor(question.trials / candidates), random);
-    },
-  },
+  power: placesPower(
+    ({ slots }) => slots.slice(1),
+    () => '0',
+  ),
   simulate: (listener, { trial, characters }) => {
     const [known, other] = worths(listener, trial, characters) as [number, number];
     return { places: [placeOf(listener, other - known)] };

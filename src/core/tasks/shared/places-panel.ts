@@ -1,16 +1,6 @@
-import { ALPHA } from '@/core/statistics/words';
-import { detectableGap } from '@/core/design/power';
-import type { Random } from '@/core/signal/random';
 import type { SimulatedListener } from '@/core/simulation/listeners';
-import { blockFormP, blockStatistic } from '@/core/statistics/block-test';
-import { midRanks } from '@/core/statistics/ranks';
-import type { Power, PowerQuestion } from '../task';
-import { times } from './panel';
-
-/** Scatter of one listener's difference between two chains, in points of a line of 100; assumed. */
-const LINE_SCATTER = 22;
-/** Share of a rating's scatter that repeats of one listener do not take away; assumed. */
-const LASTING = 0.5;
+import type { Power, Slot, TrialDesign } from '../task';
+import { listenersOf, times } from './panel';
 
 /** One half of a listener's scatter on the line stays over the trials, the other comes anew; assumed. */
 const PLACE_SPREAD = 11;
@@ -19,7 +9,7 @@ const POINTS_PER_LOG_ODDS = 14;
 const PLACING_SCATTER = 9;
 
 /** What a difference of places is stated in. */
-export const POINTS: Power['stated'] = {
+const POINTS: Power['stated'] = {
   label: 'ahead by',
   unit: 'of 100 points',
   value: 15,
@@ -28,38 +18,40 @@ export const POINTS: Power['stated'] = {
   times: 1,
 };
 
-export function buysOfRatings(listeners: number, ratingsEach: number, family: number): string {
+export function buysOfRatings(listeners: number, ratingsEach: number): string {
   if (ratingsEach < 1) {
     return 'Fewer than one rating of each recording by each listener: give more trials, or fewer recordings.';
   }
-  const scatter = LINE_SCATTER * Math.sqrt(LASTING + (1 - LASTING) / Math.floor(ratingsEach));
-  const gap = detectableGap(listeners, scatter, family);
-  if (gap === null || gap > 60) {
-    return `${listeners} listener${listeners === 1 ? '' : 's'} rate each recording: too few to tell any two apart.`;
-  }
-  return `${listeners} listeners tell two recordings apart that lie ${Math.ceil(gap)} of 100 points from each other, 8 times in 10, if a listener’s differences scatter by about ${LINE_SCATTER} points.`;
+  const often = Math.floor(ratingsEach);
+  return `${listenersOf(listeners)} rate${listeners === 1 ? 's' : ''} each recording ${often === 1 ? 'once' : `${often} times`}.`.replace(
+    /^o/,
+    'O',
+  );
 }
 
-/** @param rated chains that are placed */
-export function ratingsFound(
-  { seats, trials, effect }: PowerQuestion,
-  rated: number,
-  ratingsEach: number,
-  random: Random,
-): boolean {
-  if (ratingsEach < 1 || trials < 1) return false;
-  const table = times(seats, () =>
-    times(rated, (i) => {
-      const own = 50 + (i === 0 ? effect : 0) + PLACE_SPREAD * random.normal();
-      const placed = times(ratingsEach, () =>
-        Math.min(100, Math.max(0, Math.round(own + PLACE_SPREAD * random.normal()))),
+/**
+ * Whether the first chain is found ahead of the others.
+ * @param placed slots of a trial that get a place
+ */
+export function placesPower(
+  placed: (trial: TrialDesign) => readonly Slot[],
+  names: Power['names'],
+): Power {
+  return {
+    stated: POINTS,
+    names,
+    listener({ chains, effect }, random) {
+      const own = times(
+        chains,
+        (i) => 50 + (i === 0 ? effect : 0) + PLACE_SPREAD * random.normal(),
       );
-      return placed.reduce((sum, place) => sum + place, 0) / ratingsEach;
-    }),
-  );
-  if (seats < 2 || rated < 2) return false;
-  const statistic = blockStatistic(table.map(midRanks));
-  return statistic !== null && blockFormP(statistic, seats, rated) < ALPHA;
+      return (trial) => ({
+        places: placed(trial).map(({ chain }) =>
+          onScale(own[chain]! + PLACE_SPREAD * random.normal()),
+        ),
+      });
+    },
+  };
 }
 
 const onScale = (place: number) => Math.min(100, Math.max(0, Math.round(place)));

@@ -2,6 +2,7 @@ import { buysOfForced, forcedPower, forcedTrials, toldApart } from '../shared/fo
 import { allPairs } from '@/core/design/orders';
 import { forcedChoiceOrders, observeForced, slotRefusal } from '../shared/forced-choice';
 import { PLAIN, type Task, trialSeconds } from '../task';
+import { rightShare } from '@/core/statistics/psychometric';
 
 /** Triangle (ISO 4120): which of three is not like the others? */
 export const triangle: Task = {
@@ -31,9 +32,9 @@ export const triangle: Task = {
   section: 'audibility',
   buys: ({ seats, trials, among }) => {
     const pairs = allPairs(among).length;
-    return buysOfForced('triangle', (seats * trials) / pairs, pairs);
+    return buysOfForced(seats, trials, pairs);
   },
-  power: forcedPower('triangle'),
+  power: forcedPower([0, 1, 2], (d) => rightShare('triangle', d)),
   simulate: (listener, { trial, characters }) =>
     toldApart(listener, 'triangle', trial, characters, [0, 1, 2]),
   observe: (answer, trial) => observeForced('triangle', answer, trial),

@@ -33,15 +33,15 @@ export const twoInterval: Task = {
   section: 'audibility',
   buys: ({ seats, trials, among }) => {
     const pairs = allPairs(among).length;
-    return buysOfForced('two-interval', (seats * trials) / pairs, pairs);
+    return buysOfForced(seats, trials, pairs);
   },
-  power: forcedPower('two-interval'),
+  power: forcedPower([0, 1], (d) => rightShare('two-interval', d)),
   simulate(listener, { trial, characters }) {
     const right = trial.right ?? 0;
     const bright = characters.map(({ presence, air }) => presence + air);
     const more = BRIGHT_SCALE * (bright[right]! - bright[1 - right]!);
     const share = more > 0 ? rightShare('two-interval', more) : GUESS['two-interval'];
-    return slotOf(listener, share, right, [0, 1]);
+    return slotOf(listener.random, share, right, [0, 1]);
   },
   observe: (answer, trial) => observeForced('two-interval', answer, trial),
 };

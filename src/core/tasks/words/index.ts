@@ -1,5 +1,5 @@
 import { STEREO_WORDS, TONAL_WORDS } from './lists';
-import { buys, simulate } from './panel';
+import { buys, power, simulate } from './panel';
 import { williamsRows, williamsRun } from '@/core/design/williams';
 import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } from '../task';
 
@@ -38,7 +38,7 @@ export const words: Task = {
   },
   section: 'attributes',
   buys,
-  power: null,
+  power,
   simulate,
   observe(answer, { kind, chains }) {
     if (!('words' in answer) || kind === 'learning') return [];

@@ -1,15 +1,36 @@
-import { judgementsNeeded } from '@/core/design/power';
 import { type Character, FEATURES, type SimulatedListener } from '@/core/simulation/listeners';
-import type { Answer, Planned, Simulated } from '../task';
-
-/** Descriptions of each that tell 2 of 10 from 7 of 10: the sign test on those who tick for one only. */
-const ONE_ONLY = 0.7 * 0.8 + 0.3 * 0.2;
-const WORD_NEEDS = Math.ceil(judgementsNeeded((0.7 * 0.8) / ONE_ONLY) / ONE_ONLY);
+import { listenersOf } from '../shared/panel';
+import type { Answer, Planned, Power, Simulated } from '../task';
 
 export function buys({ seats, trials, among }: Planned): string {
   const per = (seats * trials) / among;
-  return `Each recording is described ${per.toFixed(0)} times; a word that 2 of 10 tick for one and 7 of 10 for another shows with about ${WORD_NEEDS}, 8 times in 10, if it is the only word.`;
+  return `Each recording is described about ${per.toFixed(0)} times, by ${listenersOf(seats)}.`;
 }
+
+/** How often a word is ticked that fits no recording more than another, and how much listeners differ in that. */
+const RARELY = 0.2;
+const LENIENCY_SPREAD = 0.5;
+
+/** Whether the first word of the list is found to go with one recording; all others go with none. */
+export const power: Power = {
+  stated: {
+    label: 'given one word in',
+    unit: '% of descriptions, the others in 20 %',
+    value: 60,
+    least: 21,
+    most: 99,
+    times: 0.01,
+  },
+  names: ({ words }) => (words[0] ?? '').trim().toLowerCase(),
+  listener({ words, effect }, random) {
+    const leniency = LENIENCY_SPREAD * random.normal();
+    const ticks = (share: number) =>
+      random.uniform() < 1 / (1 + Math.exp(-Math.log(share / (1 - share)) - leniency));
+    return ({ slots }) => ({
+      words: words.filter((_, i) => ticks(i === 0 && slots[0]!.chain === 0 ? effect : RARELY)),
+    });
+  },
+};
 
 /** What of a character makes a word likely; in log odds. */
 const WORD_SIGNS: Record<string, Partial<Character>> = {

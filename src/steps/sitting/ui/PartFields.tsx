@@ -134,6 +134,7 @@ export function PartFields({
         {of > 1 && (
           <>
             <FormControlLabel
+              sx={{ alignSelf: 'center' }}
               control={<Radio size="small" checked={primary} onChange={onPrimary} />}
               label="Primary part"
             />
@@ -151,6 +152,9 @@ export function PartFields({
       </Box>
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '86ch', mb: 1.5 }}>
         {task.shows} {task.proves}
+        {of > 1 &&
+          primary &&
+          ' The primary part is judged by itself at 5 %; the others are corrected for each other, and claimed only where it shows something.'}
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr 110px' }, gap: 2 }}>
         <TextField

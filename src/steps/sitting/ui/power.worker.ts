@@ -1,5 +1,5 @@
 import { Random } from '@/core/signal/random';
-import { simulatedPower } from '@/core/simulation/panel-power';
+import { type Powers, simulatedPower } from '@/core/simulation/panel-power';
 import type { TaskId } from '@/core/tasks';
 import type { PowerQuestion } from '@/core/tasks/task';
 
@@ -9,7 +9,7 @@ export interface PowerOrder {
   seed: number;
 }
 
-export type PowerTold = { progress: number } | { powers: (number | null)[] };
+export type PowerTold = { progress: number } | { powers: (Powers | null)[] };
 
 const tell = (told: PowerTold) => self.postMessage(told);
 
