@@ -336,7 +336,13 @@ async function openedSitting(
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
-    primaryPart: 1,
+    // What is liked is what the comparison asks.
+    primaryPart:
+      1 +
+      Math.max(
+        0,
+        parts.findIndex(({ task }) => task === 'pair'),
+      ),
     room: 'own',
     parts,
   };

@@ -148,11 +148,12 @@ describe('the account of minutes', () => {
     expect(trialsOfPart({ ...pairs(6), task: 'reference', controls })).toBe(10);
   });
 
-  it('says that one listener proves nothing', () => {
-    const one = accountOf({ seats: 1, parts: [pairs(1)] }, [{ chains: 2, clipSeconds: 10 }]);
-    expect(one.parts[0]!.buys).toContain('even if all agreed');
-    const many = accountOf({ seats: 60, parts: [pairs(1)] }, [{ chains: 2, clipSeconds: 10 }]);
-    expect(many.parts[0]!.buys).toContain('70 : 30');
+  it('counts answers, and promises nothing of what they find', () => {
+    const bought = (seats: number, chains: number) =>
+      accountOf({ seats, parts: [pairs(1)] }, [{ chains, clipSeconds: 10 }]).parts[0]!.buys;
+    expect(bought(1, 2)).toBe('About 1 judgement for the pair, of one listener.');
+    expect(bought(60, 2)).toBe('About 60 judgements for the pair, of 60 listeners.');
+    expect(bought(4, 4)).toContain('can tell nothing of single pairs');
   });
 });
 

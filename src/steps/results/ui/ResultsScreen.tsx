@@ -193,7 +193,8 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
   }
   const primary = parts.find((part) => part.primary);
   const leading = primary ?? parts.find(({ analysis }) => analysis.results.pair) ?? parts[0]!;
-  const asked = parts.length > 1 ? `${parts.length} parts.` : `Asked: “${leading.prompt}”`;
+  const among = `Part ${leading.number} of ${parts.length}${primary ? ', the primary one' : ''}:`;
+  const asked = `${parts.length > 1 ? among : 'Asked:'} “${leading.prompt}”`;
   return (
     <>
       <PageHeading

@@ -106,9 +106,9 @@ export function MinutesAccount({
         </TableBody>
       </Table>
       <Typography sx={{ mt: 1.5, maxWidth: '76ch', color: token('soft'), fontSize: '0.875rem' }}>
-        How many answers there will be. What they find is told by simulated panels, of a plan below;
-        answers of one listener lean on each other, so more listeners help where more repeats do
-        not.
+        How many answers there will be. What they would find is tried on simulated panels while
+        planning: answers of one listener lean on each other, so more listeners help where more
+        repeats do not.
       </Typography>
     </>
   );
