@@ -115,8 +115,10 @@ export const sealBreaking = z.object({
 export type SealBreaking = z.infer<typeof sealBreaking>;
 
 /** What an engineer may see of a sitting; nothing of its key. */
-export interface Sitting extends SittingDraft {
+export interface Sitting extends Omit<SittingDraft, 'primaryPart'> {
   id: string;
+  /** Null in those that were sealed before there was one. */
+  primaryPart: number | null;
   state: 'draft' | 'open' | 'closed';
   token: string;
   /** Short code for joining while it is open. */
