@@ -3,7 +3,7 @@ import { z } from 'zod';
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
 /** Names in square brackets in an address. */
-export type NamesIn<Path extends string> = Path extends `${string}[${infer Name}]${infer Rest}`
+type NamesIn<Path extends string> = Path extends `${string}[${infer Name}]${infer Rest}`
   ? Name | NamesIn<Rest>
   : never;
 

@@ -334,7 +334,7 @@ export async function discardDraft(
 /** What in the texts for listeners gives a chain away, or may. */
 async function tellingsOf(
   from: Db,
-  { title, parts }: SittingDraft,
+  { title, parts }: Pick<SittingDraft, 'title' | 'parts'>,
   chains: readonly { id: string; name: string }[],
 ): Promise<Telling[]> {
   const gear = await gearNamesOf(
