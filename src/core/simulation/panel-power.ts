@@ -3,7 +3,7 @@ import { type Observation, withReplicates } from '@/core/statistics/observation'
 import { SECTIONS } from '@/core/statistics/sections';
 import { ALPHA } from '@/core/statistics/words';
 import { TASKS, type TaskId } from '@/core/tasks';
-import type { PowerQuestion, TrialDesign } from '@/core/tasks/task';
+import type { Answering, PowerQuestion, TrialDesign } from '@/core/tasks/task';
 
 /** Shares of simulated panels, 0 … 1. */
 export interface Powers {
@@ -25,16 +25,30 @@ export function panelOf(
   const orders = task.orders({
     chains,
     seats: together ? 1 : seats,
+    together,
     trialsPerSeat: trials,
     pair: task.ofOnePair ? [0, 1] : null,
     reference: chains - 1,
     controls,
     random,
   });
-  const heard = Array.from({ length: seats }, (_, seat) => {
-    const answer = task.power!.listener(question, random);
+  return readPanel(
+    id,
+    Array.from({ length: seats }, (_, seat) => orders[together ? 0 : seat]!),
+    () => task.power!.listener(question, random),
+  );
+}
+
+/** What listeners say who answer the trials they hear. */
+export function readPanel(
+  id: TaskId,
+  orders: readonly (readonly TrialDesign[])[],
+  listener: () => Answering,
+): Observation[] {
+  const heard = orders.flatMap((trials, seat) => {
+    const answer = listener();
     let learned: string[] = [];
-    return orders[together ? 0 : seat]!.flatMap((trial: TrialDesign, position) => {
+    return trials.flatMap((trial, position) => {
       const own = trial.slots.map(({ chain }) => nameOf(chain));
       if (trial.kind === 'learning') learned = own;
       const opened = {
@@ -44,7 +58,7 @@ export function panelOf(
         learned,
         gainsDb: trial.slots.map(({ gainDb }) => gainDb),
       };
-      return task.observe(answer(trial), opened).map((said) => ({
+      return TASKS[id].observe(answer(trial), opened).map((said) => ({
         listener: `L${seat}`,
         source: '',
         passage: '',
@@ -56,7 +70,7 @@ export function panelOf(
       }));
     });
   });
-  return withReplicates(heard.flat());
+  return withReplicates(heard);
 }
 
 /**

@@ -42,6 +42,8 @@ export interface OrderPlan {
   /** Index of the reference chain. */
   reference: number;
   controls: Controls;
+  /** Whether all hear one order, in a room: what each would get over many orders is evened out within it. */
+  together?: boolean;
   random: Random;
 }
 
@@ -175,6 +177,8 @@ export interface Task {
   readonly asksWords: boolean;
   /** Whether there is a right answer, so that it may be asked before any liking. */
   readonly asksFirst: boolean;
+  /** In how many places the right answer may stand; 0 where none is right. */
+  readonly rightPlaces: number;
   readonly offers: Offers;
   /** Trials and words as they are proposed. */
   readonly proposes: (set: { chains: number; stereo: boolean }) => {
@@ -218,6 +222,7 @@ export const PLAIN = {
   adaptable: false,
   asksWords: false,
   asksFirst: false,
+  rightPlaces: 0,
   offers: {},
   line: null,
 } as const;
@@ -243,6 +248,14 @@ export function clipsAsked(task: Task, controls: Controls, chains: number): numb
     Number(repeats?.as === 'slot' && controls.repeats > 0);
   return task.clips(chains) + more;
 }
+
+/**
+ * Trials after which, in one order that all hear, the right answer of each pair stood in each place equally often; a
+ * multiple of it is as good. Null where no answer is right.
+ * @param pairs that are asked
+ */
+export const evenTrials = ({ rightPlaces }: Task, pairs: number): number | null =>
+  rightPlaces === 0 ? null : rightPlaces * pairs;
 
 export const plain = (chain: number): Slot => ({ chain, gainDb: 0 });
 export const LOUDER_DB = 1;

@@ -242,3 +242,36 @@ it('keeps to a primary part that there is', async () => {
     'Choose the primary part among those there are.',
   );
 });
+
+it('gives no verdict on right answers of a room whose places came out uneven', async () => {
+  const [a, b] = bank.chainIds as [string, string];
+  const headline = async (trials: number) => {
+    const { sittingId } = await openTestSitting(
+      engineer,
+      bank.comparisonId,
+      { seats: 8, room: 'together' },
+      { task: 'triangle', pair: [a, b], trials, tiesAllowed: false },
+    );
+    const right = await db().rows<{ position: number; slot: number }>(
+      `SELECT position, right_slot AS slot FROM trial WHERE sitting_id = $1 AND seat = 1`,
+      [sittingId],
+    );
+    for (let i = 1; i <= 8; i++) {
+      const who = { sittingId, seat: i, alias: `R${i}`, playback: 'loudspeakers' as const };
+      const listenerId = await insertListener(db(), { ...who, simulated: false }, NOON);
+      for (const { position, slot } of right) {
+        const given = { position, answer: { slot }, key: randomUUID(), heardS: [4, 4, 4] };
+        const how = { switches: 2, durationS: 20, hasty: false, serverS: 20, unfetched: false };
+        await insertAnswer(db(), { listenerId, sittingId, seat: i }, { ...given, ...how }, NOON);
+      }
+    }
+    await closeSitting(engineer, bank.comparisonId, sittingId, new Date());
+    await analysed(sittingId);
+    const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+    const part = result?.parts?.[0];
+    return { said: part?.findings.headline.slice(0, 10), claimed: part?.claimed };
+  };
+  // The odd one stood in each of three places once; of four trials it stood in one place twice.
+  expect(await headline(3)).toEqual({ said: 'Kern 40 an', claimed: true });
+  expect(await headline(4)).toEqual({ said: 'No verdict', claimed: false });
+});

@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import { sha256Hex } from '@/core/design/seal';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { type Observation, withReplicates } from '@/core/statistics/observation';
@@ -40,6 +41,8 @@ import {
 } from './store';
 
 const BOOTSTRAP_SEED = 1;
+const UNEVEN =
+  'No verdict: in this room the right answer stood in one place more often than in another, so a liking for a place would pass for hearing a difference.';
 const CLOSED_FIRST = 'Results open when the sitting is closed; until then nobody can look.';
 
 export interface ResultsView {
@@ -115,10 +118,34 @@ function sealedReading(sitting: ClosedSitting): number | null {
   return version === ANALYSIS_PLAN.version ? null : version;
 }
 
-/** The part that was sealed as the one judged by itself; null in keys of before. */
-function primaryPart(sitting: ClosedSitting): number | null {
+/** What of the sealed plan the reading follows; older keys say less. */
+function planOf(sitting: ClosedSitting): z.infer<typeof sealedPlan> {
   const key = keyOf(sitting);
-  return ('plan' in key && sealedPlan.safeParse(key.plan).data?.primaryPart) || null;
+  return ('plan' in key && sealedPlan.safeParse(key.plan).data) || {};
+}
+
+/**
+ * Whether in a room, where all heard one order, the right answers of some pair stood in one place more often than in
+ * another: whoever leans to a place is right together with all who do.
+ */
+function unevenRoom({ task }: HeardPart, answers: readonly AnswerRow[]): boolean {
+  const { rightPlaces } = TASKS[task];
+  if (rightPlaces === 0) return false;
+  const heard = new Map<number, AnswerRow>();
+  for (const answer of answers) if (answer.kind === 'judged') heard.set(answer.position, answer);
+  const counts = new Map<string, Map<number, number>>();
+  for (const { clips, rightSlot } of heard.values()) {
+    if (rightSlot === null) continue;
+    // From memory one clip is heard alone; all trials are of the one pair.
+    const chains = clips.length > 1 ? clips.map(({ chainId }) => chainId) : [];
+    const pair = [...new Set(chains)].sort().join();
+    const own = counts.get(pair) ?? new Map<number, number>();
+    counts.set(pair, own);
+    own.set(rightSlot, (own.get(rightSlot) ?? 0) + 1);
+  }
+  return [...counts.values()].some(
+    (own) => own.size < rightPlaces || new Set(own.values()).size > 1,
+  );
 }
 
 /** An observation, and the answer it was made of. */
@@ -270,9 +297,7 @@ export async function resultsOf(
       listeners: listeners.length,
       answers: answers.length,
       chains: [...names.values()],
-      parts: analysis
-        ? partResults(heard, analysis, answers, everyName, primaryPart(sitting))
-        : null,
+      parts: analysis ? partResults(heard, analysis, answers, everyName, planOf(sitting)) : null,
       pace: [...byListener].map(([listener, own]) => ({
         listener,
         answers: own.length,
@@ -312,21 +337,24 @@ function partResults(
   analysis: StoredAnalysis,
   answers: readonly AnswerRow[],
   names: ReadonlyMap<string, string>,
-  primary: number | null,
+  { primaryPart: primary = null, room }: { primaryPart?: number | null; room?: string },
 ): ResultPart[] {
+  const own = heard.map(({ number }) => answers.filter(({ part }) => part === number));
+  const uneven = heard.map((part, i) => room === 'together' && unevenRoom(part, own[i]!));
   const claims = claimsOf(
-    analysis.parts.map(({ task, results }) => SECTIONS[TASKS[task].section].headlineP(results)),
+    analysis.parts.map(({ task, results }, i) =>
+      uneven[i] ? null : SECTIONS[TASKS[task].section].headlineP(results),
+    ),
     primary,
   );
-  return analysis.parts.map((part, i) => ({
-    ...partResult(
-      heard[i]!,
-      named(part, names),
-      answers.filter((answer) => answer.part === heard[i]!.number),
-      claims[i]!,
-    ),
-    primary: heard[i]!.number === primary,
-  }));
+  return analysis.parts.map((part, i) => {
+    const result = partResult(heard[i]!, named(part, names), own[i]!, claims[i]!);
+    return {
+      ...result,
+      findings: uneven[i] ? plainly(UNEVEN) : result.findings,
+      primary: heard[i]!.number === primary,
+    };
+  });
 }
 
 function partResult(

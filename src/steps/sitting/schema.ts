@@ -220,7 +220,10 @@ export const firstSealedKey = z.object({
 });
 
 /** What a sealed plan says that is read again. */
-export const sealedPlan = z.object({ primaryPart: z.int().min(1).optional() });
+export const sealedPlan = z.object({
+  primaryPart: z.int().min(1).optional(),
+  room: z.enum(['own', 'together']).optional(),
+});
 
 /** The sealed document; its canonical JSON is what is hashed. */
 export const sealedKey = z.object({

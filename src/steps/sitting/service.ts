@@ -379,6 +379,7 @@ function drawTrials(
       chains: ids.length,
       seats: sitting.seats,
       trialsPerSeat: part.trials,
+      together: sitting.room === 'together',
       pair: a && b ? [ids.indexOf(a), ids.indexOf(b)] : null,
       reference: Math.max(0, ids.indexOf(references[i]!)),
       controls: part.controls,

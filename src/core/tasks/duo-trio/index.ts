@@ -7,6 +7,7 @@ import { rightShare } from '@/core/statistics/psychometric';
 /** Duo-trio with balanced reference (ISO 10399): which of two is the twin of the first? */
 export const duoTrio: Task = {
   ...PLAIN,
+  rightPlaces: 2,
   name: 'Which twin?',
   shows: 'One recording, then two more: one of them is the same as the first.',
   proves: 'Whether two can be told apart at all; not which is better. Guessing gives one in two.',

@@ -12,6 +12,7 @@ const REMEMBERED = 0.7;
 /** From memory (A or not-A, ISO 8588, with both learned): one clip alone, which of the two is it? */
 export const memory: Task = {
   ...PLAIN,
+  rightPlaces: 2,
   name: 'From memory',
   shows: 'Two recordings are learned; then one at a time comes back: which of the two is it?',
   proves:
@@ -24,14 +25,16 @@ export const memory: Task = {
   clips: () => 1,
   practiceClips: 2,
   round: () => 2,
-  orders({ seats, trialsPerSeat, pair, random }) {
+  orders({ seats, trialsPerSeat, pair, together, random }) {
     if (!pair) throw new RangeError('learning by heart needs two named chains');
     const learning = rounds([[...pair], [...pair].reverse()], random);
     return Array.from({ length: seats }, () => {
       const learned = learning.next().value;
+      const turns = rounds([0, 1], random);
       const trials = Array.from({ length: trialsPerSeat }, (): TrialDesign => {
-        // Drawn anew each time: what was right so far tells nothing of what comes.
-        const right = random.below(2);
+        // Drawn anew each time: what was right so far tells nothing of what comes. In a room, where all would lean
+        // to one together, each is right equally often.
+        const right = together ? turns.next().value : random.below(2);
         return { kind: 'judged', slots: [plain(learned[right]!)], right };
       });
       return [{ kind: 'learning', slots: learned.map(plain), right: null }, ...trials];

@@ -23,7 +23,8 @@ export interface Presentation {
 /**
  * Orders of tasks with a right answer: every pair equally often, and each time one of the presentations, drawn
  * anew. Nothing is evened out: whoever counts what was right so far knows nothing of what comes, and the binomial
- * test against guessing stays exact.
+ * test against guessing stays exact. In a room one order is heard by all, and whoever leans to a place would be right
+ * together; there the right answer of each pair stands in each place equally often.
  */
 export function forcedChoiceOrders(
   plan: OrderPlan,
@@ -34,10 +35,18 @@ export function forcedChoiceOrders(
     pairs.map((_, i) => i),
     plan.random,
   );
+  const places = [...new Set(presentations.map(({ right }) => right))];
+  const turns = pairs.map(() => rounds(places, plan.random));
+  const possible = (i: number) => {
+    if (!plan.together) return presentations;
+    const place = turns[i]!.next().value;
+    return presentations.filter(({ right }) => right === place);
+  };
   return Array.from({ length: plan.seats }, (_, seat) => {
     const trials = Array.from({ length: plan.trialsPerSeat }, (): TrialDesign => {
       const i = next.next().value;
-      const { of, right } = presentations[plan.random.below(presentations.length)]!;
+      const among = possible(i);
+      const { of, right } = among[plan.random.below(among.length)]!;
       return { kind: 'judged', slots: of.map((which) => plain(pairs[i]![which])), right };
     });
     // Of one pair all trials are alike in what they share.

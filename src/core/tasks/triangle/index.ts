@@ -7,6 +7,7 @@ import { rightShare } from '@/core/statistics/psychometric';
 /** Triangle (ISO 4120): which of three is not like the others? */
 export const triangle: Task = {
   ...PLAIN,
+  rightPlaces: 3,
   name: 'Odd one out',
   shows: 'Three recordings, two of them the same.',
   proves:

@@ -10,6 +10,7 @@ const BRIGHT_SCALE = 0.5;
 /** Two-interval choice (ISO 5495, one-sided): which has more of a named quality? */
 export const twoInterval: Task = {
   ...PLAIN,
+  rightPlaces: 2,
   name: 'Which has more?',
   shows: 'Two recordings; the one with more of a named quality is chosen.',
   proves:

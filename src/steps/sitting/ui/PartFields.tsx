@@ -9,10 +9,13 @@ import MenuItem from '@mui/material/MenuItem';
 import Radio from '@mui/material/Radio';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
+import { allPairs } from '@/core/design/orders';
 import { TASKS } from '@/core/tasks';
+import { evenTrials } from '@/core/tasks/task';
 import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words/lists';
-import type { PartDraft } from '@/steps/sitting/schema';
+import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
+import { Note } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 
 const ALL = 'all';
@@ -78,6 +81,7 @@ export function PartFields({
   onRemove,
   primary,
   onPrimary,
+  room,
 }: {
   part: PartDraft;
   number: number;
@@ -90,11 +94,14 @@ export function PartFields({
   /** Whether this is the part that is judged by itself. */
   primary: boolean;
   onPrimary: () => void;
+  room: SittingDraft['room'];
 }) {
   const task = TASKS[part.task];
   const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0]!;
   const round = task.round(part.pair ? 2 : set.chains);
   const { pairLabels } = task;
+  const even = evenTrials(task, part.pair ? 1 : allPairs(set.chains).length);
+  const uneven = room === 'together' && even !== null && part.trials % even !== 0 ? even : null;
   const [first, second] = part.pair ?? [ALL, ALL];
   const pairWith = (at: 0 | 1, id: string) => {
     if (id === ALL) return onChange({ pair: null });
@@ -156,6 +163,13 @@ export function PartFields({
           primary &&
           ' The primary part is judged by itself at 5 %; the others are corrected for each other, and claimed only where it shows something.'}
       </Typography>
+      {uneven !== null && (
+        <Note kind="caution">
+          In a room all hear one order. With this many trials the right answer cannot stand in each
+          place equally often, and a liking for a place would pass for hearing a difference: no
+          verdict will be given. {uneven}, or a multiple of it, makes it even.
+        </Note>
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr 110px' }, gap: 2 }}>
         <TextField
           label="The question they answer"

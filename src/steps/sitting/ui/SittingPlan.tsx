@@ -252,6 +252,7 @@ export function SittingPlan({
           onMove={(by) => move(i, by)}
           onRemove={() => remove(i)}
           primary={draft.primaryPart === i + 1}
+          room={draft.room}
           onPrimary={() => put({ primaryPart: i + 1 })}
         />
       ))}
