@@ -1,9 +1,14 @@
+import { z } from 'zod';
 import { endpoint, secret } from '@/platform/endpoint';
 import { answering, conducting, joining, shortCode, stageDone } from './schema';
-import { conductorView, listenerView } from './views';
+import type { ConductorView, ListenerView } from './views';
 
 const LISTEN = '/api/listen/[token]';
 const CONDUCT = '/api/conduct/[token]';
+
+// The service holds both to their strict shapes (`views.ts`); a listener's page stays light without these.
+const listenerView = z.custom<ListenerView>();
+const conductorView = z.custom<ConductorView>();
 
 /** What a listener's browser can ask, and that of whoever runs a room. */
 export const LISTENING = {
