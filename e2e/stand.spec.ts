@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, type Request, test } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
 import { query, signIn, step } from './bank';
 import { tune, wav24, wavOf } from './sound';
@@ -35,6 +35,18 @@ async function drag(page: Page, from: Locator, to: Locator): Promise<void> {
   await page.mouse.up();
 }
 
+/** Nothing of the page has been read anew for a second: a reading that a network takes along ends on the browser's own page. */
+async function settled(page: Page): Promise<void> {
+  let [open, since] = [0, Date.now()];
+  const count = (by: number) => (request: Request) => {
+    if (!('rsc' in request.headers())) return;
+    open += by;
+    since = Date.now();
+  };
+  page.on('request', count(1)).on('requestfinished', count(-1)).on('requestfailed', count(-1));
+  await expect.poll(() => open === 0 && Date.now() - since > 1000).toBe(true);
+}
+
 test('the run sheet goes on without a connection, and what was written arrives once', async ({
   page,
   context,
@@ -46,8 +58,10 @@ test('the run sheet goes on without a connection, and what was written arrives o
   await page.getByRole('button', { name: 'Write the sheet' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('0 of 8 lines done');
   await page.setViewportSize({ width: 390, height: 844 });
+  const quiet = settled(page);
   await page.getByLabel('Done: Rot 1, take 1').check();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('1 of 8 lines done');
+  await quiet;
   await context.setOffline(true);
   await page.getByLabel('Done: Gelb 2, take 1').check();
   const gain = page.getByLabel('Real gain, dB of Gelb 2, take 1');
