@@ -117,6 +117,8 @@ describe('simulated panels', () => {
         expect(/differs between/.test(said)).toBe(claimed);
         if (claimed) expect(named().some((word) => said.includes(`“${word}”`))).toBe(true);
       }
+      if (section === 'audibility' && chains > 2)
+        expect(said).toMatch(claimed ? `${named().length} of 3 pairs` : /^None of 3 pairs/);
       if (section === 'recall')
         expect(/^The two are told apart from memory/.test(said)).toBe(claimed);
     }

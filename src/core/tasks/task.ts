@@ -124,7 +124,7 @@ export interface Power {
     most: number;
     times: number;
   };
-  /** What a finding has to name; '' where whatever it names will do. */
+  /** What a finding has to name. */
   names: (question: PowerQuestion) => string;
   /** One more listener of a panel, who differs from the others. */
   listener: (question: PowerQuestion, random: Random) => Answering;

@@ -321,7 +321,7 @@ export function analyzeRatings(
     if (own) own.push(value);
     else values.set(chain, [value]);
   }
-  const mostComplete = friedman !== null && 2 * friedman.listeners >= table.listeners.length;
+  const mostComplete = friedman !== null && speaksFor(friedman, table);
   return {
     analysis: {
       chains: table.chains.map((chain, j) => {
@@ -351,11 +351,15 @@ export function analyzeRatings(
   };
 }
 
+/** Whether enough listeners rated every chain for the headline to be theirs. */
+const speaksFor = ({ listeners }: { listeners: number }, table: RatingTable) =>
+  2 * listeners >= table.listeners.length;
+
 /** The same p from ratings alone. */
 export function headlineOfRatings(ratings: readonly RatedChain[]): number | null {
   const table = ratingTable(ratings);
   const friedman = friedmanOf(completeRows(table), table.chains.length);
-  if (friedman && 2 * friedman.listeners >= table.listeners.length) return friedman.pF;
+  if (friedman && speaksFor(friedman, table)) return friedman.pF;
   const model = chainModel(table);
   return (model && modelOf(table, model))?.fTest.p ?? null;
 }

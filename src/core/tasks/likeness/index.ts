@@ -69,10 +69,7 @@ export const likeness: Task = {
     const each = (trials * onOneLine(among)) / candidates;
     return buysOfRatings(seats, each);
   },
-  power: placesPower(
-    ({ slots }) => slots.slice(1),
-    () => '0',
-  ),
+  power: placesPower(({ slots }) => slots.slice(1)),
   simulate({ random }, { characters: [known, ...others] }) {
     return {
       places: others.map((other) => {

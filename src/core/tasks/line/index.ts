@@ -47,10 +47,7 @@ export const line: Task = {
   },
   buys: ({ seats, trials, among }) =>
     buysOfRatings(seats, (trials * Math.min(among, MOST_ON_A_LINE)) / among),
-  power: placesPower(
-    ({ slots }) => slots,
-    () => '0',
-  ),
+  power: placesPower(({ slots }) => slots),
   simulate: (listener, { trial, characters }) => ({
     places: placesOf(listener, worths(listener, trial, characters)),
   }),

@@ -53,10 +53,7 @@ export const reference: Task = {
     const candidates = Math.max(1, among - 1);
     return buysOfRatings(seats, trials / candidates);
   },
-  power: placesPower(
-    ({ slots }) => slots.slice(1),
-    () => '0',
-  ),
+  power: placesPower(({ slots }) => slots.slice(1)),
   simulate: (listener, { trial, characters }) => {
     const [known, other] = worths(listener, trial, characters) as [number, number];
     return { places: [placeOf(listener, other - known)] };

@@ -23,23 +23,17 @@ export function buysOfRatings(listeners: number, ratingsEach: number): string {
     return 'Fewer than one rating of each recording by each listener: give more trials, or fewer recordings.';
   }
   const often = Math.floor(ratingsEach);
-  return `${listenersOf(listeners)} rate${listeners === 1 ? 's' : ''} each recording ${often === 1 ? 'once' : `${often} times`}.`.replace(
-    /^o/,
-    'O',
-  );
+  return `Each recording is rated ${often === 1 ? 'once' : `${often} times`} by ${listenersOf(listeners)}.`;
 }
 
 /**
  * Whether the first chain is found ahead of the others.
  * @param placed slots of a trial that get a place
  */
-export function placesPower(
-  placed: (trial: TrialDesign) => readonly Slot[],
-  names: Power['names'],
-): Power {
+export function placesPower(placed: (trial: TrialDesign) => readonly Slot[]): Power {
   return {
     stated: POINTS,
-    names,
+    names: () => '0',
     listener({ chains, effect }, random) {
       const own = times(
         chains,

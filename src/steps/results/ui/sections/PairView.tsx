@@ -12,6 +12,7 @@ import { useCallback, useMemo } from 'react';
 import type { PairAnalysis } from '@/core/statistics/pair/analyze';
 import type { PairRow } from '@/core/statistics/pair/tests';
 import { pText } from '@/core/statistics/words';
+import { ALPHA } from '@/core/statistics/words';
 import { CHAIN_COLOURS, token } from '@/ui/tokens';
 import { Method } from './cells';
 import type { ViewProps } from './view';
@@ -60,7 +61,7 @@ function PairTable({ analysis, claimed }: { analysis: PairAnalysis; claimed: boo
       </TableHead>
       <TableBody>
         {rows.map((row) => {
-          const told = claimed && row.pListenerHolm < 0.05;
+          const told = claimed && row.pListenerHolm < ALPHA;
           const better = row.aWins > row.bWins ? row.a : row.b;
           return (
             <TableRow key={`${row.a} ${row.b}`}>
