@@ -3,7 +3,7 @@
  * counts the version up.
  */
 export const ANALYSIS_PLAN = {
-  version: 5,
+  version: 6,
   text:
     'The primary part is judged at 5 %. The headlines of the other parts are corrected together (Holm) and claimed ' +
     'only where the primary one holds or has no test that can speak; single pairs, words and candidates only where ' +
@@ -14,6 +14,9 @@ export const ANALYSIS_PLAN = {
     'than half rated every chain; pairs by the mixed model, Holm, only below a headline under 5 %. The best: ' +
     'multiple comparisons with the best, 95 %, from six listeners. Against the reference: each candidate less the ' +
     'listener’s own place for the hidden reference (50 without one), t over listeners from six on, Holm. Right ' +
-    'answers: exact binomial test against guessing, Holm over the pairs. Words: Cochran, Holm over the words. No ' +
-    'look before closing; listeners are left out only if they never answered.',
+    'answers: exact binomial test against guessing, Holm over the pairs. Words: Cochran, Holm over the words. ' +
+    'Beside the headlines, never in place of one, and nothing of it where the primary part showed nothing: whether ' +
+    'strengths move between places (block test on complete listeners, Holm), whether tastes differ along one axis ' +
+    '(parametric bootstrap), what microphone and preamp carry, who is best over all places. Level, and how many hear a difference at most, are ' +
+    'judged by the smallest share that the question names. No look before closing; listeners are left out only if they never answered.',
 } as const;

@@ -52,6 +52,12 @@ export const plainly = (headline: string): Findings => ({
   limits: [],
 });
 
+/** What no comparison shows, however clear it is. */
+export const limitsOf = ({ source, passage }: Pick<Panel, 'source' | 'passage'>): string[] => [
+  `It holds for ${source}, ${passage}, this room and this panel; it says nothing of other voices or songs.`,
+  'A preference is not a fact about the gear: it includes distance, position and the performance of these takes.',
+];
+
 /** Figures, and what a reader has to know beside them. */
 export interface Computed<Result> {
   result: Result;

@@ -177,6 +177,8 @@ export interface Task {
   readonly asksWords: boolean;
   /** Whether there is a right answer, so that it may be asked before any liking. */
   readonly asksFirst: boolean;
+  /** Whether it asks what is liked, so that its strengths are likings. */
+  readonly asksLiking: boolean;
   /** In how many places the right answer may stand; 0 where none is right. */
   readonly rightPlaces: number;
   readonly offers: Offers;
@@ -222,6 +224,7 @@ export const PLAIN = {
   adaptable: false,
   asksWords: false,
   asksFirst: false,
+  asksLiking: false,
   rightPlaces: 0,
   offers: {},
   line: null,

@@ -1,5 +1,6 @@
 import { phantomStop } from '@/core/chain/stops';
 import { cautionsFor } from '@/core/chain/cautions';
+import type { ChainPart } from '@/core/statistics/chains-file';
 import type { Caution } from '@/core/chain/cautions/caution';
 import {
   bracketOf,
@@ -113,6 +114,83 @@ export async function itemsOfChain(from: Db, chain: Chain): Promise<ChainItem[]>
   return itemsFrom(new Map(gear.map((item) => [item.id, gearItem(item)])), chain);
 }
 
+/** A blend is made of two chains, and costs both. */
+function paidItems(
+  chain: Chain,
+  chains: readonly Chain[],
+  itemsOf: (chain: Chain) => ChainItem[],
+): ChainItem[] {
+  const { shape } = chain;
+  const blended =
+    shape.kind === 'blend'
+      ? [shape.firstChainId, shape.otherChainId].map((id) => chains.find((one) => one.id === id))
+      : [];
+  return [chain, ...blended].flatMap((one) => (one ? itemsOf(one) : []));
+}
+
+/** Null for a chain that is written in words only. */
+function costOf(
+  { shape }: Chain,
+  paid: readonly ChainItem[],
+  all: ReadonlyMap<string, GearItem>,
+): ChainCost | null {
+  const [first] = paid;
+  if (!first) return null;
+  const twice = shape.kind === 'pair' ? first.gear.id : null;
+  return chainCost(
+    paid.map(({ gear: { id } }) => id),
+    all,
+    twice,
+  );
+}
+
+/** Gear by its ids, and all that it needs beside it. */
+async function gearWithAccessories(
+  from: Db,
+  ids: readonly string[],
+): Promise<Map<string, GearItem>> {
+  const all = new Map<string, GearItem>();
+  let open = [...new Set(ids)];
+  while (open.length > 0) {
+    const found = (await findGear(from, open)).map(gearItem);
+    for (const item of found) all.set(item.id, item);
+    open = [...new Set(found.flatMap(({ accessoryIds }) => accessoryIds))].filter(
+      (id) => !all.has(id),
+    );
+  }
+  return all;
+}
+
+/**
+ * What each chain is made of and costs, for work that no engineer waits for: the first microphone, the first preamp or
+ * strip, '' where there is none; the whole price in cents, null where some of it is not known.
+ */
+export async function madeOf(from: Db, comparisonId: string): Promise<Map<string, ChainPart>> {
+  const chains = await listChains(from, comparisonId);
+  const all = await gearWithAccessories(
+    from,
+    chains.flatMap(({ gear }) => gear.map(({ gearId }) => gearId)),
+  );
+  const itemsOf = (chain: Chain) => itemsFrom(all, chain);
+  return new Map(
+    chains.map((chain) => {
+      const items = itemsOf(chain);
+      const named = (...kinds: GearItem['kind'][]) =>
+        items.find(({ gear }) => kinds.includes(gear.kind))?.gear.name ?? '';
+      const cost = costOf(chain, paidItems(chain, chains, itemsOf), all);
+      const known = cost && cost.unpriced.length === 0 ? cost.totalCents : null;
+      return [
+        chain.id,
+        {
+          microphone: named('microphone'),
+          preamp: named('preamp', 'strip'),
+          price: cost ? known : chain.priceCents,
+        },
+      ];
+    }),
+  );
+}
+
 interface ChainParts {
   comparison: Comparison;
   chains: Chain[];
@@ -167,24 +245,11 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
   const gear = (await gearOf(engineer)).map(gearItem);
   const reference = await referenceOf(db(), comparisonId);
   const { source, assumed } = sourceOf(comparison);
-  // A blend is made of two chains, and costs both.
-  const blended = ({ shape }: Chain) =>
-    shape.kind === 'blend'
-      ? [shape.firstChainId, shape.otherChainId].map((id) => chains.find((one) => one.id === id))
-      : [];
-  const paidOf = (chain: Chain) =>
-    [chain, ...blended(chain)].flatMap((one) => (one ? itemsOf(one) : []));
+  const paidOf = (chain: Chain) => paidItems(chain, chains, itemsOf);
   const planned = chains.map((chain): PlannedChainView => {
     const items = itemsOf(chain);
     const paid = paidOf(chain);
-    const cost =
-      paid.length === 0
-        ? null
-        : chainCost(
-            paid.map(({ gear: { id } }) => id),
-            all,
-            chain.shape.kind === 'pair' ? paid[0]!.gear.id : null,
-          );
+    const cost = costOf(chain, paid, all);
     const totalCents = cost?.totalCents ?? chain.priceCents;
     const common = {
       chain,

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -191,7 +192,7 @@ it('reads anew, once, what an older version of the program made', async () => {
 it('tells when another version of the analysis was sealed', async () => {
   const sittingId = await answered(['Before'], bank.chainIds);
   await db().rows(
-    `UPDATE sitting SET sealed_key = replace(sealed_key, '"analysisVersion":5', '"analysisVersion":4')
+    `UPDATE sitting SET sealed_key = replace(sealed_key, '"analysisVersion":${ANALYSIS_PLAN.version}', '"analysisVersion":4')
      WHERE id = $1`,
     [sittingId],
   );

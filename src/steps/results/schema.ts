@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import type { Results } from '@/core/statistics/results';
+import { type Reading, READING_VERSION } from '@/core/statistics/reading';
+import { readingShape } from '@/core/statistics/reading/shape';
 import { READING, resultsShape } from '@/core/statistics/sections';
 import { TASK_IDS } from '@/core/tasks';
 
@@ -10,10 +12,21 @@ const warning = z.object({
   rows: z.array(z.int()).optional(),
 });
 
-/** What the worker made of a closed sitting; chains and listeners by id. */
+/** Which sections in which versions; what differs is made anew. */
+export const ANALYSIS = `${READING}, across ${READING_VERSION}`;
+
+/** What the worker made of a closed sitting; chains, listeners and sources by id. */
 export const storedAnalysis = z.object({
-  /** Which sections in which versions; what differs is made anew. */
-  reading: z.literal(READING),
+  reading: z.literal(ANALYSIS),
+  /** All parts set against each other. */
+  across: readingShape,
+  /** What each chain was made of and cost when it was read. */
+  made: z.array(
+    z.tuple([
+      z.string(),
+      z.object({ microphone: z.string(), preamp: z.string(), price: z.number().nullable() }),
+    ]),
+  ),
   parts: z.array(
     z.object({
       task: z.enum(TASK_IDS),
@@ -33,7 +46,7 @@ export function readStored(analysis: unknown): StoredAnalysis | null {
 }
 
 /** Puts names in place of ids, as values and as keys. */
-export function named<T extends Results | PartAnalysis>(
+export function named<T extends Results | PartAnalysis | Reading>(
   value: T,
   names: ReadonlyMap<string, string>,
 ): T {

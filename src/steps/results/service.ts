@@ -3,15 +3,20 @@ import { sha256Hex } from '@/core/design/seal';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { type Observation, withReplicates } from '@/core/statistics/observation';
 import { writeResultsFile } from '@/core/statistics/results-file';
-import { type Claim, claimsOf, holds } from '@/core/statistics/claims';
+import type { ChainPart } from '@/core/statistics/chains-file';
+import { claimsOf, holds } from '@/core/statistics/claims';
+import type { AnsweredPart } from '@/core/statistics/reading/answers';
+import type { ReadingPlan } from '@/core/statistics/reading/plan-file';
 import { findingsOf, SECTIONS } from '@/core/statistics/sections';
 import { type Findings, plainly } from '@/core/statistics/findings';
+import { list } from '@/core/statistics/words';
 import { TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { madeOf } from '@/steps/chains/service';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
@@ -19,6 +24,7 @@ import {
   anySealedKey,
   type NamedListening,
   sealedPlan,
+  type SealedQuestion,
   type SittingListener,
 } from '@/steps/sitting/schema';
 import { readAgain } from '@/steps/sitting/service';
@@ -28,6 +34,8 @@ import {
   listSittings,
   storeAnalysis,
 } from '@/steps/sitting/store';
+import { type Across, acrossOf } from './across';
+import { readingPlanOf } from './question';
 import { named, type PartAnalysis, readStored, type StoredAnalysis } from './schema';
 import {
   type AnswerRow,
@@ -84,6 +92,8 @@ export interface Result {
   chains: string[];
   /** Null while they are being read. */
   parts: ResultPart[] | null;
+  /** What they say together; null while they are being read, and where nobody answered. */
+  across: Across | null;
   /** Median seconds per trial of each listener, answers, and how many were hasty. */
   pace: {
     listener: string;
@@ -197,6 +207,10 @@ const placeOf = ({ seat, part }: AnswerRow) => `${seat}/${part}`;
 /** What the worker analyses. */
 export interface AnalysisOrder {
   seed: number;
+  /** What was written down before anybody listened, as it was sealed. */
+  plan: ReadingPlan;
+  /** What each chain is made of and costs, as it stands now. */
+  chains: [id: string, made: ChainPart][];
   parts: { task: TaskId; answers: number; observations: Observation[] }[];
 }
 
@@ -209,6 +223,8 @@ export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | 
   const observed = observationsOf(sittingId, parts, answers);
   return {
     seed: BOOTSTRAP_SEED,
+    plan: readingPlanOf(planOf(sitting).question),
+    chains: [...(await madeOf(db(), sitting.comparisonId))],
     parts: parts.map(({ number, task }) => ({
       task,
       answers: answers.filter(({ part, kind }) => part === number && kind !== 'learning').length,
@@ -280,6 +296,8 @@ export async function resultsOf(
   const listeners = (await listListeners(db(), [sitting.id])).get(sitting.id) ?? [];
   const names = namesOf(sitting);
   const everyName = allNames(names, answers);
+  const plan = planOf(sitting);
+  const answered = analysis && answeredParts(heard, analysis, answers, everyName, plan);
   return {
     ...view,
     result: {
@@ -297,7 +315,32 @@ export async function resultsOf(
       listeners: listeners.length,
       answers: answers.length,
       chains: [...names.values()],
-      parts: analysis ? partResults(heard, analysis, answers, everyName, planOf(sitting)) : null,
+      parts:
+        answered &&
+        answered.map((one, i) =>
+          partResult(
+            one,
+            heard[i]!,
+            named(analysis.parts[i]!, everyName),
+            ofPart(answers, heard[i]!),
+          ),
+        ),
+      across:
+        answered && answers.length > 0
+          ? acrossOf({
+              parts: answered,
+              reading: named(analysis.across, placeNames(everyName, heard)),
+              observations: observationsOf(sitting.id, heard, answers).map(({ observation }) => ({
+                ...observation,
+                listener: everyName.get(observation.listener) ?? observation.listener,
+              })),
+              made: analysis.made.flatMap(([id, made]) =>
+                names.has(id) ? [[id, made] as const] : [],
+              ),
+              question: plan.question ? namedQuestion(plan.question, everyName) : null,
+              ...whereHeard(heard),
+            })
+          : null,
       pace: [...byListener].map(([listener, own]) => ({
         listener,
         answers: own.length,
@@ -331,15 +374,64 @@ function contextOf({ context }: HeardPart): string {
   return kind ? CONTEXT_WORDS[kind] : context;
 }
 
+const ofPart = (answers: readonly AnswerRow[], { number }: HeardPart) =>
+  answers.filter(({ part }) => part === number);
+
+/** Names of everything that a reading across parts holds by id. */
+function placeNames(
+  names: ReadonlyMap<string, string>,
+  heard: readonly HeardPart[],
+): Map<string, string> {
+  return new Map([
+    ...names,
+    ...heard.flatMap((part) => [
+      [part.sourceId, part.sourceName] as const,
+      [part.context, contextOf(part)] as const,
+    ]),
+  ]);
+}
+
+function namedQuestion(
+  question: SealedQuestion,
+  names: ReadonlyMap<string, string>,
+): SealedQuestion {
+  const { prediction } = question;
+  const { favouriteChainId: id } = prediction;
+  return {
+    ...question,
+    prediction: { ...prediction, favouriteChainId: id && (names.get(id) ?? id) },
+  };
+}
+
+/** Every source and passage that was heard, in words. */
+function whereHeard(heard: readonly HeardPart[]): { source: string; passage: string } {
+  const all = (of: (part: HeardPart) => string) => list([...new Set(heard.map(of))]);
+  return {
+    source: all(({ sourceName }) => sourceName),
+    passage: all(({ passageName }) => passageName),
+  };
+}
+
+/** What tells the place of each part from those of others; '' where all were heard in one. */
+function placesOf(heard: readonly HeardPart[]): string[] {
+  const each = [
+    (part: HeardPart) => part.sourceName,
+    (part: HeardPart) => part.passageName,
+    contextOf,
+  ];
+  const differ = each.filter((of) => new Set(heard.map(of)).size > 1);
+  return heard.map((part) => differ.map((of) => of(part)).join(', '));
+}
+
 /** Each part under what it may claim beside the others. */
-function partResults(
+function answeredParts(
   heard: readonly HeardPart[],
   analysis: StoredAnalysis,
   answers: readonly AnswerRow[],
   names: ReadonlyMap<string, string>,
   { primaryPart: primary = null, room }: { primaryPart?: number | null; room?: string },
-): ResultPart[] {
-  const own = heard.map(({ number }) => answers.filter(({ part }) => part === number));
+): (AnsweredPart & { uneven: boolean })[] {
+  const own = heard.map((part) => ofPart(answers, part));
   const uneven = heard.map((part, i) => room === 'together' && unevenRoom(part, own[i]!));
   const claims = claimsOf(
     analysis.parts.map(({ task, results }, i) =>
@@ -347,25 +439,33 @@ function partResults(
     ),
     primary,
   );
-  return analysis.parts.map((part, i) => {
-    const result = partResult(heard[i]!, named(part, names), own[i]!, claims[i]!);
+  const places = placesOf(heard);
+  return heard.map((part, i) => {
+    const { section, asksLiking } = TASKS[part.task];
     return {
-      ...result,
-      findings: uneven[i] ? plainly(UNEVEN) : result.findings,
-      primary: heard[i]!.number === primary,
+      number: part.number,
+      primary: part.number === primary,
+      where: { source: part.sourceName, context: contextOf(part) },
+      place: places[i]!,
+      section,
+      liking: asksLiking,
+      results: named(analysis.parts[i]!.results, names),
+      claim: claims[i]!,
+      listeners: new Set(own[i]!.map(({ listenerId }) => listenerId)).size,
+      uneven: uneven[i]!,
     };
   });
 }
 
 function partResult(
+  { primary, claim, listeners, uneven }: AnsweredPart & { uneven: boolean },
   part: HeardPart,
   analysis: PartAnalysis,
   answers: readonly AnswerRow[],
-  claim: Claim,
-): Omit<ResultPart, 'primary'> {
+): ResultPart {
   const { results } = analysis;
   const panel = {
-    listeners: new Set(answers.map(({ listenerId }) => listenerId)).size,
+    listeners,
     answers: answers.filter(({ kind }) => kind === 'judged').length,
     source: part.sourceName,
     passage: part.passageName,
@@ -375,13 +475,15 @@ function partResult(
   let nothing = 'No word was ticked for any recording.';
   if (analysis.answers === 0) nothing = 'Nobody answered.';
   else if (panel.answers === 0) nothing = 'Only controls were answered.';
+  const findings = findingsOf(TASKS[part.task].section, results, panel) ?? plainly(nothing);
   return {
     number: part.number,
     task: part.task,
     prompt: part.prompt,
     heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}`,
     analysis,
-    findings: findingsOf(TASKS[part.task].section, results, panel) ?? plainly(nothing),
+    findings: uneven ? plainly(UNEVEN) : findings,
+    primary,
     claimed: holds(claim),
     controls: SECTIONS.controls.findings(results, panel)?.remarks ?? [],
   };

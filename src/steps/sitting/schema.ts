@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { TASK_IDS, TASKS } from '@/core/tasks';
+import { TOLD_APART } from '@/steps/comparisons/schema';
 
 export const taskId = z.enum(TASK_IDS);
 
@@ -220,8 +221,23 @@ export const firstSealedKey = z.object({
 });
 
 /** What a sealed plan says that is read again. */
+/** What the engineer had written down when the sitting was sealed, and the results are held against. */
+export const sealedQuestion = z.object({
+  nullHypothesis: z.string(),
+  smallestSharePct: z.number().nullable(),
+  prediction: z.object({
+    by: z.string(),
+    favouriteChainId: z.string().nullable(),
+    toldApart: z.enum(TOLD_APART).nullable(),
+    remark: z.string(),
+    at: z.string().nullable(),
+  }),
+});
+export type SealedQuestion = z.infer<typeof sealedQuestion>;
+
 export const sealedPlan = z.object({
   primaryPart: z.int().min(1).optional(),
+  question: sealedQuestion.optional(),
   room: z.enum(['own', 'together']).optional(),
 });
 

@@ -19,9 +19,9 @@ import { freshToken, hashOfToken } from '@/platform/secret-link';
 import { freshSeed, systemRandom } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { gearNamesOf } from '@/steps/chains/store';
-import type { Comparison } from '@/steps/comparisons/schema';
+import type { Brief, Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
-import { listPassages } from '@/steps/comparisons/store';
+import { briefOf, listPassages } from '@/steps/comparisons/store';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import type { ClipSetFacts } from '@/steps/match/stored';
 import { listClipSets } from '@/steps/match/store';
@@ -34,6 +34,7 @@ import type {
   PersonalLink,
   SealBreaking,
   SealedKey,
+  SealedQuestion,
   Sitting,
   SittingAccount,
   SittingCounts,
@@ -418,9 +419,18 @@ function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): 
   );
 }
 
+/** What of the question the results are held against. */
+function questionOf(
+  { nullHypothesis, smallestSharePct, prediction, predictedAt }: Brief,
+  by: string,
+): SealedQuestion {
+  return { nullHypothesis, smallestSharePct, prediction: { by, ...prediction, at: predictedAt } };
+}
+
 /** Draws the key of a sitting in preparation, seals it, and opens it. @returns the seal */
 async function sealAndOpen(
   tx: Tx,
+  engineer: SignedIn,
   comparisonId: string,
   sitting: Sitting,
   random: Random,
@@ -429,6 +439,7 @@ async function sealAndOpen(
   const { title, seats, codeMode, invitedOnly, resetSound, room, parts } = sitting;
   const primaryPart = sitting.primaryPart ?? 1;
   const plan = { title, seats, codeMode, invitedOnly, resetSound, room, parts, primaryPart };
+  const question = questionOf(await briefOf(tx, comparisonId), engineer.name);
   const sets = await listClipSets(tx, comparisonId);
   const chainsOfPart = [];
   const references = [];
@@ -460,7 +471,7 @@ async function sealAndOpen(
     document: 'zeitbank sealed key 3',
     program: PROGRAM,
     sitting: sitting.id,
-    plan,
+    plan: { ...plan, question },
     analysis: seeds.length > 0 ? `${ANALYSIS_PLAN.text} ${ADAPTIVE_RULE}` : ANALYSIS_PLAN.text,
     analysisVersion: ANALYSIS_PLAN.version,
     chains: chains.map(({ id, name }) => ({ id, name })),
@@ -502,7 +513,7 @@ export async function openSitting(
   return transaction(async (tx) => {
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
     if (sitting.state !== 'draft' && sitting.seal) return { seal: sitting.seal };
-    const seal = await sealAndOpen(tx, comparisonId, sitting, random, at);
+    const seal = await sealAndOpen(tx, engineer, comparisonId, sitting, random, at);
     await announce(tx, comparisonId);
     return { seal };
   });
@@ -528,7 +539,7 @@ export async function rehearse(
     const id = await insertSitting(tx, ids, plan, comparison.simulated, at);
     await replaceParts(tx, { comparisonId, sittingId: id }, plan.parts);
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, id));
-    await sealAndOpen(tx, comparisonId, sitting, systemRandom(), at);
+    await sealAndOpen(tx, engineer, comparisonId, sitting, systemRandom(), at);
     return { token };
   });
 }

@@ -4,10 +4,11 @@ import { isMainThread } from 'node:worker_threads';
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
 import type { FloatClip } from '@/core/wav/float-clip';
 import { settlingPhrase, type SettlingVariant } from '@/core/simulation/settling';
-import { READING, readAll } from '@/core/statistics/sections';
+import { readAcross } from '@/core/statistics/reading';
+import { readAll } from '@/core/statistics/sections';
 import type { CopyTask } from '@/platform/send-copy';
 import type { AnalysisOrder } from '@/steps/results/service';
-import type { StoredAnalysis } from '@/steps/results/schema';
+import { ANALYSIS, type StoredAnalysis } from '@/steps/results/schema';
 import { readMaster } from './master';
 
 export { alignTake } from './align';
@@ -58,10 +59,17 @@ export function playSettlingPhrase({ sampleRateHz }: { sampleRateHz: number }): 
   return settlingPhrase(sampleRateHz);
 }
 
-/** Reads every part of a closed sitting by every section. */
-export function analyseSitting({ parts, seed }: AnalysisOrder): StoredAnalysis {
+/** Reads every part of a closed sitting by every section, and all of them against each other. */
+export function analyseSitting({ parts, seed, plan, chains }: AnalysisOrder): StoredAnalysis {
+  const all = parts.flatMap(({ observations }) => observations);
+  const priced = chains.some(([, { price }]) => price !== null);
   return {
-    reading: READING,
+    reading: ANALYSIS,
+    made: chains,
+    across: readAcross(
+      { observations: all, skipped: { blank: 0, missing: 0, duplicate: 0 }, warnings: [] },
+      { seed, plan, chains: { parts: new Map(chains), priced } },
+    ),
     parts: parts.map(({ task, answers, observations }) => ({
       task,
       answers,

@@ -5,7 +5,7 @@ import { indexJudgements } from './judgements';
 import type { Consistency } from '../consistency';
 import type { PairAnalysis, PairStrength } from './analyze';
 import { claimText, holds } from '../claims';
-import type { Findings, Panel } from '../findings';
+import { type Findings, limitsOf, type Panel } from '../findings';
 import { ALPHA, list, percent, pText } from '../words';
 import { type PairRow, pairTable, panelTest } from './tests';
 
@@ -137,6 +137,19 @@ function stillPossible(ranked: readonly PairStrength[]): string {
   return `A preference may exist all the same: up to ${percent(shareAgainstAverage(most))} of the choices for ${chain} against an average chain lie within the 95 % intervals.`;
 }
 
+/** Among whom the best is, where the headline holds: one chain, several, or none where nobody stands out. */
+export function pairLeaders(
+  { overall, pairs }: PairAnalysis,
+  best: BestSet | null,
+  listeners: number,
+): string[] {
+  const chains = overall.map(({ chain }) => chain);
+  const winner = namedBest(chains, pairs, best, listeners);
+  if (winner !== null) return [winner];
+  const known = overall.filter(({ logStrength }) => logStrength !== null).length;
+  return best && best.notShownWorse.length < known ? best.notShownWorse : [];
+}
+
 /** Who is best, as far as it is shown; the headline's test is under 5 %. */
 function preferred(
   analysis: PairAnalysis,
@@ -145,13 +158,9 @@ function preferred(
   listeners: number,
 ): string {
   const first = ranked[0]!;
-  const chains = analysis.overall.map(({ chain }) => chain);
-  const winner = namedBest(chains, analysis.pairs, best, listeners);
-  if (winner) return `${winner} is preferred.`;
-  const open = best?.notShownWorse ?? [];
-  if (best && open.length < ranked.length) {
-    return `The chains differ; the best is one of ${list(open)}.`;
-  }
+  const leaders = pairLeaders(analysis, best, listeners);
+  if (leaders.length === 1) return `${leaders.join('')} is preferred.`;
+  if (leaders.length > 1) return `The chains differ; the best is one of ${list(leaders)}.`;
   return `The chains differ, and ${first.chain} was chosen most, but no single winner stands out.`;
 }
 
@@ -164,10 +173,7 @@ export function pairFindings(
   const { panelTest: test } = analysis;
   const { claim } = panel;
   const counted = `${panel.answers} answers of ${panel.listeners} listener${panel.listeners === 1 ? '' : 's'}`;
-  const limits = [
-    `It holds for ${panel.source}, ${panel.passage}, this room and this panel; it says nothing of other voices or songs.`,
-    'A preference is not a fact about the gear: it includes distance, position and the performance of these takes.',
-  ];
+  const limits = limitsOf(panel);
   const own = beside.consistency?.p ?? 1;
   const common = {
     remarks: [...remarksOf(analysis, own), ...unsurePairs(analysis, holds(panel.claim))],

@@ -19,6 +19,12 @@ export function ratingVerdict(rows: readonly Of<'rating'>[]): Verdict {
   };
 }
 
+/** Among whom the best is, where the headline holds: one chain, several, or none where nobody stands out. */
+export function ratingLeaders({ chains }: RatingAnalysis, best: BestSet | null): string[] {
+  if (best?.winner) return [best.winner];
+  return best && best.notShownWorse.length < chains.length ? best.notShownWorse : [];
+}
+
 /** What places on a line say; the best is named only where all others are shown worse. */
 export function ratingFindings(
   analysis: RatingAnalysis,
@@ -36,8 +42,10 @@ export function ratingFindings(
   const first = ranked[0]!;
   const last = ranked[ranked.length - 1]!;
   const places = `${first.chain} ${said.highest} at ${first.adjustedMean.toFixed(0)} of 100, ${last.chain} ${said.lowest} at ${last.adjustedMean.toFixed(0)}`;
-  if (best?.winner) return plainly(`${best.winner} ${said.best} (${claimText(claim)}): ${places}.`);
-  const open = best && best.notShownWorse.length < ranked.length ? best.notShownWorse : null;
-  const among = open ? ` The best is one of ${list(open)}.` : '';
+  const leaders = ratingLeaders(analysis, best);
+  if (leaders.length === 1) {
+    return plainly(`${leaders.join('')} ${said.best} (${claimText(claim)}): ${places}.`);
+  }
+  const among = leaders.length > 1 ? ` The best is one of ${list(leaders)}.` : '';
   return plainly(`The chains differ (${claimText(claim)}): ${places}.${among}`);
 }

@@ -19,6 +19,9 @@ import type { ReadingAsked, ReadingRows, Tested } from './reading';
 import { readValue, type Value } from './value';
 import { readVerdicts, type Verdicts } from './verdicts';
 
+/** Counted up whenever the same observations give another reading, so that what is stored is made anew. */
+export const READING_VERSION = 1;
+
 /** Parts set against each other; see docs/methods.md. */
 export interface Reading {
   input: {

@@ -15,13 +15,14 @@ const set: z.ZodType<BestSet> = z.object({
   shownLevel: orNull(z.array(name)),
   winner: orNull(name),
 });
-const schema: z.ZodType<Best> = z.object({ pair: orNull(set), rating: orNull(set) });
+/** Shape of who may be the best. */
+export const bestShape: z.ZodType<Best> = z.object({ pair: orNull(set), rating: orNull(set) });
 
 /** Those not shown worse than the best, and the winner where that is one. */
 export const best = section({
   id: 'best',
   version: 1,
-  schema,
+  schema: bestShape,
   select: (one): one is Of<'pair'> | Of<'rating'> => judged.pair(one) || judged.rating(one),
   empty: { pair: null, rating: null },
   compute: (own) => ({

@@ -7,6 +7,7 @@ import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } 
 /** All clips of a set on one line, worse to better; the reference is among them without a name. */
 export const line: Task = {
   ...PLAIN,
+  asksLiking: true,
   name: 'On one line',
   shows: 'All recordings of a set as slips, to be placed on one line from worse to better.',
   proves:

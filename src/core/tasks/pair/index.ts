@@ -6,6 +6,7 @@ import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } 
 /** Paired comparison (ISO 5495), forced or with ties. */
 export const pair: Task = {
   ...PLAIN,
+  asksLiking: true,
   name: 'Which one?',
   shows: 'Two recordings; one is chosen, or neither where a tie is allowed.',
   proves:

@@ -7,6 +7,7 @@ import { PLAIN, plain, type Task, type TrialDesign, trialSeconds, WRONG_SHAPE } 
 /** The known reference returns before each candidate; the middle of the scale is "as good as it". */
 export const reference: Task = {
   ...PLAIN,
+  asksLiking: true,
   name: 'Against the reference',
   shows:
     'The reference, named as such, and one candidate; judged from worse through alike to better.',

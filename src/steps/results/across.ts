@@ -1,0 +1,230 @@
+import type { ChainPart } from '@/core/statistics/chains-file';
+import type { Observation } from '@/core/statistics/observation';
+import { shareAgainstAverage } from '@/core/statistics/pair/findings';
+import type { Reading } from '@/core/statistics/reading';
+import {
+  type AnsweredPart,
+  type Answers,
+  answersOf,
+  leadersOf,
+} from '@/core/statistics/reading/answers';
+import type { Camps } from '@/core/statistics/reading/camps';
+import type { Links } from '@/core/statistics/reading/links';
+import type { ReadTask } from '@/core/statistics/reading/shared';
+import { holds } from '@/core/statistics/claims';
+import { limitsOf } from '@/core/statistics/findings';
+import type { SealedQuestion } from '@/steps/sitting/schema';
+import { money } from '@/ui/format';
+import { fewestHearers } from './question';
+
+/** A chain in one place: where it stands on the scale, 0 to 100, and how sure that is. */
+export interface PlacedChain {
+  chain: string;
+  value: number | null;
+  from: number | null;
+  to: number | null;
+  /** Not shown worse than the best there; false for all where nothing is claimed. */
+  leads: boolean;
+}
+
+/** One place of the picture. */
+export interface PicturePlace {
+  place: string;
+  /** Number of the part that it is read from. */
+  part: number;
+  /** Shares of choices made against an average chain, or points of a line. */
+  unit: 'share' | 'points';
+  claimed: boolean;
+  chains: PlacedChain[];
+}
+
+/** How often a control came out one way. */
+interface Tally {
+  times: number;
+  of: number;
+}
+
+/** What one listener liked and how they answered, beside the others. */
+export interface ListenerRow {
+  listener: string;
+  /** Chains by rank, 1 the best; equal ones share the middle. */
+  ranks: Record<string, number>;
+  agreement: number | null;
+  /** ζ of pairs, and scatter of repeated places. */
+  zeta: number | null;
+  circles: Tally | null;
+  scatter: number | null;
+  /** Chose the same clip made louder. */
+  louder: Tally | null;
+  /** Chose the first of two that were the same. */
+  first: Tally | null;
+  /** Where they stand on the axis of taste; null where none is shown. */
+  score: number | null;
+}
+
+/** All parts of a sitting set against each other, as it is shown. */
+export interface Across {
+  answers: Omit<Answers, 'places'>;
+  /** As it was sealed; null in sittings of before. */
+  question: SealedQuestion | null;
+  picture: PicturePlace[];
+  /** Share of answers that chose neither, where the picture shows choices. */
+  tiesShare: number | null;
+  limits: string[];
+  listeners: { task: ReadTask; rows: ListenerRow[]; camps: Camps | null } | null;
+  links: {
+    read: Links;
+    task: ReadTask;
+    /** Combinations of microphone and preamp that no chain has. */
+    missing: string[];
+  } | null;
+}
+
+const percent = (logStrength: number) => 100 * shareAgainstAverage(logStrength);
+const points = (value: number) => Math.min(100, Math.max(0, value));
+
+function placeOf(part: AnsweredPart): PicturePlace {
+  const { pair, rating } = part.results;
+  const leaders = leadersOf(part);
+  const common = { place: part.place, part: part.number, claimed: holds(part.claim) };
+  const leads = (chain: string) => leaders.includes(chain);
+  if (part.section === 'pair') {
+    return {
+      ...common,
+      unit: 'share',
+      chains: (pair?.overall ?? []).map(({ chain, logStrength, ci95 }) => ({
+        chain,
+        value: logStrength === null ? null : percent(logStrength),
+        from: ci95 && percent(ci95[0]),
+        to: ci95 && percent(ci95[1]),
+        leads: leads(chain),
+      })),
+    };
+  }
+  return {
+    ...common,
+    unit: 'points',
+    chains: (rating?.chains ?? []).map(({ chain, adjustedMean, ci95 }) => ({
+      chain,
+      value: points(adjustedMean),
+      from: ci95 && points(ci95[0]),
+      to: ci95 && points(ci95[1]),
+      leads: leads(chain),
+    })),
+  };
+}
+
+function tiesShareOf(places: readonly AnsweredPart[]): number | null {
+  const pairs = places.flatMap(({ section, results }) =>
+    section === 'pair' ? (results.pair?.pairs ?? []) : [],
+  );
+  const sum = (of: (row: (typeof pairs)[number]) => number) =>
+    pairs.reduce((total, row) => total + of(row), 0);
+  const all = sum(({ aWins, bWins, ties }) => aWins + bWins + ties);
+  return all === 0 ? null : sum(({ ties }) => ties) / all;
+}
+
+/** Ranks of chains in an order, best first; equal ones share the middle. */
+function ranksOf(order: readonly (readonly string[])[]): Record<string, number> {
+  const ranks: Record<string, number> = {};
+  let before = 0;
+  for (const group of order) {
+    for (const chain of group) ranks[chain] = before + (group.length + 1) / 2;
+    before += group.length;
+  }
+  return ranks;
+}
+
+function tally(own: readonly Observation[], counts: (one: Observation) => boolean): Tally | null {
+  return own.length === 0 ? null : { times: own.filter(counts).length, of: own.length };
+}
+
+/** Sides of a control are names of places in the pair: 'a' and 'b'. */
+const chose = (side: 'first' | 'louder') => (one: Observation) =>
+  one.kind === 'pair' && one.response !== 'tie' && one.response === one[side];
+
+function listenersOf(
+  { listeners, camps }: Reading,
+  observations: readonly Observation[],
+  preferred: ReadTask,
+): Across['listeners'] {
+  const has = (task: ReadTask) => listeners.some((one) => one[task] !== null);
+  const task = camps?.task ?? preferred;
+  if (!has(task)) return null;
+  const rows = listeners.flatMap((one): ListenerRow[] => {
+    const own = one[task];
+    if (!own) return [];
+    const { pair, rating } = one;
+    const controls = (role: Observation['role']) =>
+      observations.filter(
+        (said) => said.listener === one.listener && said.kind === 'pair' && said.role === role,
+      );
+    const { triads = null } = pair ?? {};
+    return [
+      {
+        listener: one.listener,
+        ranks: ranksOf(own.order),
+        agreement: own.agreement,
+        zeta: triads?.zeta ?? null,
+        circles: triads && { times: triads.triads, of: triads.decidedTriads },
+        scatter: rating?.repeatability?.sdOfReplicates ?? null,
+        louder: tally(controls('louder'), chose('louder')),
+        first: tally(controls('self'), chose('first')),
+        score: camps?.scores?.find(({ listener }) => listener === one.listener)?.score ?? null,
+      },
+    ];
+  });
+  // Along the axis that tastes differ on, else those first whom the others agree with.
+  const key = ({ score, agreement }: ListenerRow) => score ?? agreement ?? -2;
+  return { task, rows: rows.sort((x, y) => key(y) - key(x)), camps };
+}
+
+function linksOf(
+  { links }: Reading,
+  made: readonly (readonly [string, ChainPart])[],
+  preferred: ReadTask,
+): Across['links'] {
+  const task = [preferred, 'pair' as const, 'rating' as const].find((one) => links[one] !== null);
+  if (!task) return null;
+  const whole = made.flatMap(([, part]) => (part.microphone && part.preamp ? [part] : []));
+  const levels = (of: 'microphone' | 'preamp') => [...new Set(whole.map((part) => part[of]))];
+  const missing = levels('microphone').flatMap((microphone) =>
+    levels('preamp').flatMap((preamp) =>
+      whole.some((part) => part.microphone === microphone && part.preamp === preamp)
+        ? []
+        : [`${microphone} with ${preamp}`],
+    ),
+  );
+  return { read: links, task, missing };
+}
+
+/** What all parts say together; everything by name. */
+export function acrossOf(asked: {
+  parts: readonly AnsweredPart[];
+  reading: Reading;
+  observations: readonly Observation[];
+  /** Of the chains that were heard, what each is made of. */
+  made: readonly (readonly [string, ChainPart])[];
+  question: SealedQuestion | null;
+  source: string;
+  passage: string;
+}): Across {
+  const { parts, reading, question } = asked;
+  const { places, ...answers } = answersOf({
+    parts,
+    across: reading,
+    nullHypothesis: question?.nullHypothesis || null,
+    maxDistinguishers: question && fewestHearers(question),
+    money,
+  });
+  const preferred: ReadTask = places[0]?.section === 'pair' || !places[0] ? 'pair' : 'rating';
+  return {
+    answers,
+    question,
+    picture: places.map(placeOf),
+    tiesShare: tiesShareOf(places),
+    limits: limitsOf(asked),
+    listeners: listenersOf(reading, asked.observations, preferred),
+    links: linksOf(reading, asked.made, preferred),
+  };
+}
