@@ -34,8 +34,8 @@ export const SCENARIO = {
   ],
   prediction: {
     favourite: 'Halde T2 › Tarn 1',
-    toldApart: 'perhaps' as const,
-    remark: 'The valve suits her low notes; the preamp hardly matters.',
+    toldApart: 'surely' as const,
+    remark: 'The valve suits her low notes, alone and in the mix; anybody hears the dearer preamp.',
   },
   /** A plan without takes yet: one chain that cannot reach level, and every caution. */
   plan: {
@@ -141,10 +141,16 @@ export const SCENARIO = {
       },
     } as Record<string, { experience: string; hearing: string; playback: string } | undefined>,
     /**
-     * What this panel likes in a voice, in log odds per unit of character. Tastes and seed were chosen so
-     * that the example shows a clear lead and pairs that stay open; it is no evidence of anything.
+     * What this panel likes in a voice, in log odds per unit of character, alone and beside cello and clarinet; what
+     * every third listener likes more than the others; and how much of a difference is heard where right answers are
+     * asked. All of it, and the seed, were chosen so that the example shows an order that turns in the mix, an axis of
+     * taste, a null hypothesis that is kept and a prediction that fails; it is no evidence of anything.
      */
-    taste: { warmth: 3.2, presence: 0.2, air: 1, colour: 0.05, noise: -0.2 } satisfies Taste,
+    taste: { warmth: 2, presence: 0, air: 0.65, colour: 0.03, noise: -0.1 } satisfies Taste,
+    tasteInMix: { warmth: -0.7, presence: 0, air: 0.12, colour: 0.03, noise: 0 } satisfies Taste,
+    everyThird: { warmth: -1.7 } satisfies Partial<Taste>,
+    hearing: 0.1,
     spread: 0.04,
+    seed: 20267,
   },
 };

@@ -5,6 +5,7 @@ import {
   GridComponent,
   LegendComponent,
   MarkLineComponent,
+  TitleComponent,
   TooltipComponent,
 } from 'echarts/components';
 import * as echarts from 'echarts/core';
@@ -22,6 +23,7 @@ echarts.use([
   GridComponent,
   LegendComponent,
   MarkLineComponent,
+  TitleComponent,
   TooltipComponent,
   SVGRenderer,
 ]);
@@ -31,6 +33,8 @@ export type Paper = (typeof PAPERS)['light'];
 /** What a chart may ask of the paper it is drawn on. */
 export interface ChartPaper {
   paper: Paper;
+  /** Of the chart, pixels. */
+  width: number;
   /** Whether there is only the width of a phone. */
   narrow: boolean;
   /** A colour made for daylight, as it has to be by lamplight. */
@@ -77,6 +81,11 @@ export function nameAxis(
   } as const;
 }
 
+/** Before it is known how much room there is. */
+const USUAL_PX = 900;
+const heightAt = (height: number | ((width: number) => number), width: number) =>
+  typeof height === 'number' ? height : height(width);
+
 /** A chart in the colours of the paper that is on; follows its size. */
 export default function PaperChart({
   option,
@@ -85,7 +94,8 @@ export default function PaperChart({
 }: {
   /** Kept stable by the caller: a new one draws anew. */
   option: (on: ChartPaper) => EChartsCoreOption;
-  height: number;
+  /** Pixels; where it follows the width, kept stable like the option. */
+  height: number | ((width: number) => number);
   /** What it shows, for those who do not see it. */
   label: string;
 }) {
@@ -96,26 +106,33 @@ export default function PaperChart({
     if (!holder.current) return;
     const paper = dark ? PAPERS.dark : PAPERS.light;
     const lit = (colour: string) => (dark ? String(echarts.color.lift(colour, -0.45)) : colour);
-    const chart = echarts.init(holder.current, null, { renderer: 'svg' });
-    const draw = (narrow: boolean) =>
-      chart.setOption({
-        animation: false,
-        textStyle: { fontFamily: FACES.sans, color: paper.ink },
-        ...option({ paper, narrow, lit }),
-      });
-    let narrow = holder.current.clientWidth < NARROW_PX;
-    draw(narrow);
-    const resize = new ResizeObserver(([entry]) => {
+    const frame = holder.current;
+    const chart = echarts.init(frame, null, { renderer: 'svg' });
+    const draw = (width: number) => {
+      frame.style.height = `${heightAt(height, width)}px`;
       chart.resize();
-      if (!entry || entry.contentRect.width < NARROW_PX === narrow) return;
-      narrow = !narrow;
-      draw(narrow);
+      chart.setOption(
+        {
+          animation: false,
+          textStyle: { fontFamily: FACES.sans, color: paper.ink },
+          ...option({ paper, width, narrow: width < NARROW_PX, lit }),
+        },
+        { notMerge: true },
+      );
+    };
+    let drawn = frame.clientWidth;
+    draw(drawn);
+    const resize = new ResizeObserver(() => {
+      if (frame.clientWidth === drawn) return;
+      drawn = frame.clientWidth;
+      draw(drawn);
     });
-    resize.observe(holder.current);
+    resize.observe(frame);
     return () => {
       resize.disconnect();
       chart.dispose();
     };
-  }, [option, dark]);
-  return <div ref={holder} role="img" aria-label={label} style={{ width: '100%', height }} />;
+  }, [option, height, dark]);
+  const style = { width: '100%', height: heightAt(height, USUAL_PX) };
+  return <div ref={holder} role="img" aria-label={label} style={style} />;
 }

@@ -55,6 +55,7 @@ export async function openToken(db: Db, accountId: string): Promise<string | nul
 export interface DemoTrial extends TrialDesign {
   seat: number;
   position: number;
+  part: number;
   task: TaskId;
   tiesAllowed: boolean;
   words: string[];
@@ -64,14 +65,14 @@ export interface DemoTrial extends TrialDesign {
 /** All trials of a sitting with their chains, for the simulated listeners. */
 export async function trialsOf(db: Db, sittingId: string): Promise<DemoTrial[]> {
   return db.rows<DemoTrial>(
-    `SELECT trial.seat, trial.position, task, kind, right_slot AS "right", ties_allowed AS "tiesAllowed",
+    `SELECT trial.seat, trial.position, trial.part, task, kind, right_slot AS "right", ties_allowed AS "tiesAllowed",
        words, jsonb_agg(jsonb_build_object('chain', 0, 'gainDb', gain_db) ORDER BY slot) AS slots,
        jsonb_agg(chain_id ORDER BY slot) AS "chainIds"
      FROM trial JOIN part ON part.sitting_id = trial.sitting_id AND part.number = trial.part
      JOIN trial_clip ON trial_clip.sitting_id = trial.sitting_id AND trial_clip.seat = trial.seat
        AND trial_clip.position = trial.position
      WHERE trial.sitting_id = $1
-     GROUP BY trial.seat, trial.position, task, kind, right_slot, ties_allowed, words
+     GROUP BY trial.seat, trial.position, trial.part, task, kind, right_slot, ties_allowed, words
      ORDER BY trial.seat, trial.position`,
     [sittingId],
   );

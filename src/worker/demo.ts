@@ -7,14 +7,20 @@ import { verify } from '@node-rs/argon2';
 import { z } from 'zod';
 import { CODE_WORDS } from '@/core/design/words';
 import { Random } from '@/core/signal/random';
+import { backingTrack } from '@/core/simulation/backing';
 import {
   type Character,
   characterOf,
+  FEATURES,
   meanCharacter,
+  type SimulatedListener,
   simulatedPanel,
+  type Taste,
 } from '@/core/simulation/listeners';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { PREAMPS } from '@/core/simulation/preamps';
+import { encodeWav } from '@/core/wav/write';
+import { putAudio } from '@/platform/audio-store';
 import { db, pool, transaction } from '@/platform/database';
 import { openWork } from '@/platform/jobs';
 import {
@@ -45,6 +51,7 @@ import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitt
 import { listSittings } from '@/steps/sitting/store';
 import type { BenchPlan } from '@/steps/takes/plans';
 import { orderBench } from '@/steps/takes/recording-bench';
+import { keepRecorded } from '@/steps/takes/service';
 import { listTakes } from '@/steps/takes/store';
 import { SCENARIO } from '../../demo/scenario';
 import { seedGear } from './demo-gear';
@@ -202,6 +209,7 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
   );
   await planWithoutTakes(engineer, gear);
   await recordTakes(engineer, comparisonId, chainIds, say);
+  await keepBacking(comparisonId);
   await settled(comparisonId);
   const [fromS, toS] = SCENARIO.passageS;
   const passage = await one(listPassages(db(), comparisonId));
@@ -213,7 +221,7 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
       passageId: passage.id,
       method: 'loudness',
       referenceChainId: chainIds[0]!,
-      contexts: [{ kind: 'raw' }],
+      contexts: [{ kind: 'raw' }, { kind: 'mix', balanceDb: 0 }],
       offsets: {},
     },
     new Date(),
@@ -280,6 +288,23 @@ async function recordTakes(
   say(`The bench recorded ${(await listTakes(db(), comparisonId)).length} takes.`);
 }
 
+/** The other two of the trio, for listening in the mix. */
+async function keepBacking(comparisonId: string): Promise<void> {
+  const { sampleRateHz, seed } = SCENARIO;
+  const samples = backingTrack(['cello', 'clarinet'], sampleRateHz, seed);
+  const bytes = encodeWav([samples], sampleRateHz, 24, [Random.derived(seed, 'dither')]);
+  const { id: sourceId } = await sourceOf(db(), comparisonId, null);
+  await transaction(async (tx) => {
+    const audioId = await putAudio(tx, bytes, new Date());
+    const fileName = 'Backing_cello_clarinet.wav';
+    await keepRecorded(
+      tx,
+      { comparisonId, audioId, fileName, sourceId, programme: 'backing' },
+      new Date(),
+    );
+  });
+}
+
 /** Waits until the worker has nothing left to do for the comparison. */
 async function settled(comparisonId: string): Promise<void> {
   while ((await openWork(db(), comparisonId)).length > 0) {
@@ -287,13 +312,14 @@ async function settled(comparisonId: string): Promise<void> {
   }
 }
 
-/** The parts that the demo asks, one of each task; of one plain set of clips. */
+/** The parts that the demo asks, one of each task, of the plain clips; and pairs once more in the mix. */
 async function demoParts(
   engineer: SignedIn,
   comparisonId: string,
   chainIds: readonly string[],
-): Promise<Record<TaskId, PartDraft>> {
-  const set = (await sittingsOf(engineer, comparisonId)).sets[0]!;
+): Promise<{ parts: Record<TaskId, PartDraft>; inMix: PartDraft }> {
+  const [set, mixed] = (await sittingsOf(engineer, comparisonId)).sets;
+  if (!set || !mixed) throw new Error('the demo has no clips to listen to');
   const [reference, other] = chainIds as [string, string];
   const parts = TASK_IDS.map((task): [TaskId, PartDraft] => {
     const { prompt, tiesOffered, ofOnePair, asksFirst, offers, proposes, pairLabels } = TASKS[task];
@@ -320,7 +346,31 @@ async function demoParts(
       },
     ];
   });
-  return Object.fromEntries(parts) as Record<TaskId, PartDraft>;
+  const byTask = Object.fromEntries(parts) as Record<TaskId, PartDraft>;
+  const controls = { self: false, louder: false, repeats: 0 };
+  const inMix = { ...byTask.pair, clipSetId: mixed.id, controls };
+  return { parts: byTask, inMix };
+}
+
+/** A panel of the scenario: one mean taste, and every third listener away from it. */
+function panelOf(taste: Taste, seed: number): SimulatedListener[] {
+  const { aliases, everyThird, spread } = SCENARIO.panel;
+  const panel = simulatedPanel(aliases.length, taste, spread, seed);
+  for (const listener of panel.filter((_, i) => i % 3 === 2)) {
+    for (const feature of FEATURES) {
+      listener.taste[feature] += (everyThird as Partial<Taste>)[feature] ?? 0;
+    }
+  }
+  return panel;
+}
+
+/** What is left of a difference where right answers are asked. */
+function faintly(character: Character, mean: Character): Character {
+  const faint = { ...mean };
+  for (const feature of FEATURES) {
+    faint[feature] += SCENARIO.panel.hearing * (character[feature] - mean[feature]);
+  }
+  return faint;
 }
 
 async function openedSitting(
@@ -351,16 +401,16 @@ async function openedSitting(
   return sittingId;
 }
 
-/** A closed sitting of every task, answered by simulated listeners; the same on every installation. */
+/** A closed sitting of every task, and pairs in the mix, answered by simulated listeners; the same on every installation. */
 async function closedSitting(
   engineer: SignedIn,
   comparisonId: string,
   chainIds: readonly string[],
 ): Promise<void> {
-  const { aliases, taste, spread } = SCENARIO.panel;
-  const random = new Random(SCENARIO.seed);
-  const parts = await demoParts(engineer, comparisonId, chainIds);
-  const asked = Object.values(parts);
+  const { aliases, taste, tasteInMix, seed } = SCENARIO.panel;
+  const random = new Random(seed);
+  const { parts, inMix } = await demoParts(engineer, comparisonId, chainIds);
+  const asked = [...Object.values(parts), inMix];
   const sittingId = await openedSitting(engineer, comparisonId, aliases.length, asked, random);
   const habits = Random.derived(SCENARIO.seed, 'listening habits');
   const onPanel: string[] = [];
@@ -368,7 +418,7 @@ async function closedSitting(
     const told = SCENARIO.panel.told[alias] ?? { experience: '', hearing: '', playback: '' };
     onPanel.push(await addPanelist(engineer, { alias, ...told }, new Date()));
   }
-  const panel = simulatedPanel(aliases.length, taste, spread, SCENARIO.seed);
+  const [alone, mixed] = [panelOf(taste, seed), panelOf(tasteInMix, seed + 1)];
   const characters = SCENARIO.chains.map((chain) => {
     const { microphone, preamp } = modelsOf(chain);
     return characterOf(microphone, preamp, chain.distanceM);
@@ -392,10 +442,12 @@ async function closedSitting(
         const own = trial.chainIds.map((id) => characters[chainIds.indexOf(id)]!);
         if (trial.kind === 'learning') learned = own;
         const task = TASKS[trial.task];
+        const sounds = task.learns ? learned : own;
+        const panel = trial.part === asked.length ? mixed : alone;
         const answer = task.simulate(panel[i]!, {
           ...trial,
           trial,
-          characters: task.learns ? learned : own,
+          characters: task.rightPlaces > 0 ? sounds.map((one) => faintly(one, mean)) : sounds,
           mean,
         });
         const heardS = own.map(() => 8 + 9 * habits.uniform());
@@ -424,7 +476,7 @@ async function openOne(
   chainIds: readonly string[],
 ): Promise<string> {
   const none = { self: false, louder: false, repeats: 0 };
-  const { pair, line, words, ...parts } = await demoParts(engineer, comparisonId, chainIds);
+  const { pair, line, words, ...parts } = (await demoParts(engineer, comparisonId, chainIds)).parts;
   const sittingId = await openedSitting(engineer, comparisonId, 24, [
     { ...pair, trials: 6, controls: none },
     { ...parts['duo-trio'], trials: 2 },

@@ -9,6 +9,7 @@ import {
   leadersOf,
 } from '@/core/statistics/reading/answers';
 import type { Camps } from '@/core/statistics/reading/camps';
+import type { Interaction } from '@/core/statistics/reading/interactions';
 import type { Links } from '@/core/statistics/reading/links';
 import type { ReadTask } from '@/core/statistics/reading/shared';
 import { holds } from '@/core/statistics/claims';
@@ -65,6 +66,7 @@ export interface ListenerRow {
 /** All parts of a sitting set against each other, as it is shown. */
 export interface Across {
   answers: Omit<Answers, 'places'>;
+  interactions: Interaction[];
   /** As it was sealed; null in sittings of before. */
   question: SealedQuestion | null;
   picture: PicturePlace[];
@@ -220,6 +222,7 @@ export function acrossOf(asked: {
   const preferred: ReadTask = places[0]?.section === 'pair' || !places[0] ? 'pair' : 'rating';
   return {
     answers,
+    interactions: reading.interactions.filter(({ task }) => task === preferred),
     question,
     picture: places.map(placeOf),
     tiesShare: tiesShareOf(places),

@@ -75,6 +75,8 @@ const taskOf = ({ section }: AnsweredPart): ReadTask => (section === 'pair' ? 'p
 /** A pair of which right answers were asked. */
 interface Asked {
   names: string;
+  /** Answered from memory. */
+  learned: boolean;
   correct: number;
   n: number;
   p: number;
@@ -85,11 +87,12 @@ function askedOf({ section, results, claim }: AnsweredPart): Asked[] {
   if (section === 'recall' && results.recall) {
     const { correct, n, pOneSided } = results.recall;
     const names = 'the two that were learned by heart';
-    return [{ names, correct, n, p: claim.p ?? pOneSided, shown: holds(claim) }];
+    return [{ names, learned: true, correct, n, p: claim.p ?? pOneSided, shown: holds(claim) }];
   }
   if (section !== 'audibility') return [];
   return results.audibility.map(({ a, b, correct, n, pHolm }) => ({
     names: `${a} and ${b}`,
+    learned: false,
     correct,
     n,
     p: Math.max(pHolm, claim.p ?? 1),
@@ -98,6 +101,32 @@ function askedOf({ section, results, claim }: AnsweredPart): Asked[] {
 }
 
 const countsOf = ({ correct, n, p }: Asked) => `${correct} of ${n} right, ${pText(p)}`;
+
+/** What right answers say while nothing is shown to be told apart. */
+interface Silent {
+  names: string;
+  /** So many may hear it all the same; null where only learned ones were asked. */
+  most: number | null;
+  /** Whether that is shown to be fewer than the limit of the plan. */
+  within: boolean;
+  figure: string;
+}
+
+function silentOf(asked: readonly Asked[], { audibility }: Reading['verdicts']): Silent {
+  // From memory no limit can be told.
+  const [first] = asked.filter(({ learned }) => !learned || audibility.length === 0) as [Asked];
+  const clearest = asked.reduce((least, one) => (one.p < least.p ? one : least), first);
+  const within =
+    audibility.length > 0 &&
+    audibility.every(({ verdict }) => verdict === 'no more than the limit');
+  return {
+    names: first.names,
+    most:
+      audibility.length > 0 ? Math.max(...audibility.map((one) => one.distinguishersUpper)) : null,
+    within,
+    figure: within ? `${first.correct} of ${first.n} right` : countsOf(clearest),
+  };
+}
 
 function toldApart({ parts, across }: Questions): Answer {
   const asked = parts.flatMap(askedOf);
@@ -112,14 +141,12 @@ function toldApart({ parts, across }: Questions): Answer {
     };
   }
   if (asked.length > 0) {
-    const figure = countsOf(asked[0]!);
-    const { audibility } = across.verdicts;
-    if (audibility.length === 0) return { sentence: 'Not shown.', figure };
-    const most = Math.max(...audibility.map((one) => one.distinguishersUpper));
+    const { names, most, within, figure } = silentOf(asked, across.verdicts);
+    if (most === null) return { sentence: 'Not shown.', figure };
     return {
-      sentence: audibility.every(({ verdict }) => verdict === 'no more than the limit')
-        ? `No more than ${hundred(most)} like these hear it.`
-        : `Not shown; up to ${hundred(most)} like these may hear it.`,
+      sentence: within
+        ? `Hardly: ${names}, by at most ${hundred(most)} like these.`
+        : `Not shown: ${names}; up to ${hundred(most)} like these may hear it.`,
       figure,
     };
   }
@@ -254,8 +281,8 @@ function worthItsPrice(
     const level = set.shownLevel?.includes(cheapest.chain);
     return {
       sentence: level
-        ? `No: ${cheapest.chain} is level with the best${over}, for ${part} of what ${dearest.chain} costs.`
-        : `Not shown: ${cheapest.chain} is not shown worse than the best${over}, for ${part} of what ${dearest.chain} costs.`,
+        ? `No: at ${part} of the price, ${cheapest.chain} is level with the best${over}.`
+        : `Not shown: at ${part} of the price, ${cheapest.chain} is not shown worse${over}.`,
       figure,
     };
   }
@@ -279,30 +306,23 @@ function nullVerdict(
   places: readonly AnsweredPart[],
 ): NullVerdict | null {
   if (!nullHypothesis) return null;
-  const { audibility, preference } = across.verdicts;
-  const asked = parts.flatMap(askedOf).sort((x, y) => x.p - y.p);
+  const asked = parts.flatMap(askedOf);
   if (asked.length > 0) {
-    const [clearest] = asked as [Asked];
-    const by = [...new Set(asked.map(({ names }) => names))].slice(0, NAMED_PAIRS).join('; ');
-    const figure = countsOf(clearest);
-    if (clearest.shown) {
-      const sentence = `Rejected, by ${clearest.names}: they are told apart.`;
-      return { verdict: 'rejected', sentence, figure };
+    const shown = asked.filter((one) => one.shown).sort((x, y) => x.p - y.p)[0];
+    if (shown) {
+      const sentence = `Rejected, by ${shown.names}: they are told apart.`;
+      return { verdict: 'rejected', sentence, figure: countsOf(shown) };
     }
-    const most = Math.max(...audibility.map((one) => one.distinguishersUpper));
-    const kept =
-      audibility.length > 0 &&
-      audibility.every(({ verdict }) => verdict === 'no more than the limit');
-    if (kept && maxDistinguishers !== null) {
-      const sentence = `Kept, by ${by}: at most ${hundred(most)} like these hear it, and ${hundred(maxDistinguishers)} would matter.`;
+    const { most, within, figure } = silentOf(asked, across.verdicts);
+    const would = maxDistinguishers === null ? null : `${hundred(maxDistinguishers)} would matter`;
+    if (within && most !== null && would) {
+      const sentence = `Kept: at most ${hundred(most)} like these hear it, and ${would}.`;
       return { verdict: 'kept', sentence, figure };
     }
-    const upTo = audibility.length > 0 ? `: up to ${hundred(most)} like these may hear it` : '';
-    const limit =
-      maxDistinguishers === null
-        ? '; the plan names no smallest difference'
-        : `, and ${hundred(maxDistinguishers)} would matter`;
-    return { verdict: 'undecided', sentence: `Undecided, by ${by}${upTo}${limit}.`, figure };
+    const upTo =
+      most === null ? 'nothing was told apart' : `up to ${hundred(most)} like these may hear it`;
+    const limit = would ? `, and ${would}` : '; the plan names no smallest difference';
+    return { verdict: 'undecided', sentence: `Undecided: ${upTo}${limit}.`, figure };
   }
   const [first] = places;
   if (!first) return null;
@@ -310,7 +330,7 @@ function nullVerdict(
   if (holds(first.claim)) {
     return { verdict: 'rejected', sentence: 'Rejected: a preference was shown.', figure };
   }
-  const own = preference.filter(({ task }) => task === taskOf(first));
+  const own = across.verdicts.preference.filter(({ task }) => task === taskOf(first));
   if (own.length > 0 && own.every(({ verdict }) => verdict === 'level')) {
     const sentence = 'Kept: all chains are level within the smallest difference of the plan.';
     return { verdict: 'kept', sentence, figure };

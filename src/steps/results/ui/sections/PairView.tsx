@@ -8,12 +8,13 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
-import { useCallback, useMemo } from 'react';
+import { useMemo } from 'react';
 import type { PairAnalysis } from '@/core/statistics/pair/analyze';
 import type { PairRow } from '@/core/statistics/pair/tests';
 import { pText } from '@/core/statistics/words';
 import { ALPHA } from '@/core/statistics/words';
-import { CHAIN_COLOURS, token } from '@/ui/tokens';
+import { token } from '@/ui/tokens';
+import { marksOf } from '../marks';
 import { Method } from './cells';
 import type { ViewProps } from './view';
 
@@ -21,13 +22,6 @@ const StrengthChart = dynamic(() => import('./StrengthChart'), {
   ssr: false,
   loading: () => <Box sx={{ height: 320 }} />,
 });
-
-// Outlines of further marks, in the chart's path notation.
-const HEXAGON = 'path://M5 0 L10 2.5 L10 7.5 L5 10 L0 7.5 L0 2.5 Z';
-const CROSS = 'path://M3 0 H7 V3 H10 V7 H7 V10 H3 V7 H0 V3 H3 Z';
-const STAR = 'path://M5 0 L6.5 3.5 L10 5 L6.5 6.5 L5 10 L3.5 6.5 L0 5 L3.5 3.5 Z';
-const NARROW = 'path://M3 0 H7 V10 H3 Z';
-const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond', HEXAGON, CROSS, STAR, NARROW];
 
 /** The same pair from the other side. */
 const turned = (row: PairRow): PairRow => ({
@@ -101,16 +95,7 @@ function PairResult({
         .sort((x, y) => (y.logStrength ?? 0) - (x.logStrength ?? 0)),
     [analysis],
   );
-  const markOf = useCallback(
-    (chain: string) => {
-      const i = Math.max(0, chains.indexOf(chain));
-      return {
-        colour: CHAIN_COLOURS[i % CHAIN_COLOURS.length]!,
-        symbol: SYMBOLS[i % SYMBOLS.length]!,
-      };
-    },
-    [chains],
-  );
+  const markOf = useMemo(() => marksOf(chains), [chains]);
   return (
     <>
       {rows.length > 0 && (

@@ -7,15 +7,11 @@ import { shareAgainstAverage } from '@/core/statistics/pair/findings';
 import type { PairStrength } from '@/core/statistics/pair/analyze';
 import PaperChart, { type ChartPaper, nameAxis } from '@/ui/PaperChart';
 import { FACES } from '@/ui/tokens';
+import type { ChainMark } from '../marks';
 
 const ROW_PX = 44;
 const FOOT_PX = 46;
 const HEAD_PX = 10;
-
-export interface ChainMark {
-  colour: string;
-  symbol: string;
-}
 
 /** Strengths with their intervals, best on top; the axis is in shares against an average chain. */
 export default function StrengthChart({

@@ -3,6 +3,7 @@ import { type ComparisonParams, readPage } from '@/platform/page';
 import { overviewOf } from '@/steps/overview/service';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
 import { resultsOf } from '@/steps/results/service';
+import { ResultRemarks } from '@/steps/results/ui/ResultRemarks';
 import { ResultsScreen } from '@/steps/results/ui/ResultsScreen';
 
 type Props = ComparisonParams & { searchParams: Promise<{ sitting?: string }> };
@@ -14,7 +15,15 @@ export default async function Page(props: Props) {
     view: await resultsOf(engineer, id, wanted.success ? wanted.data : null),
   }));
   return (
-    <ComparisonFrame name={name} seen={seen} overview={overview} step="results">
+    <ComparisonFrame
+      name={name}
+      seen={seen}
+      overview={overview}
+      step="results"
+      remarks={
+        view.result && <ResultRemarks comparisonId={overview.comparison.id} result={view.result} />
+      }
+    >
       <ResultsScreen view={view} />
     </ComparisonFrame>
   );

@@ -1,0 +1,101 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import NextLink from 'next/link';
+import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
+import { ALPHA, percent } from '@/core/statistics/words';
+import type { Result } from '@/steps/results/service';
+import { countWord, day } from '@/ui/format';
+import { MarginNote } from '@/ui/Sheet';
+import { FACES, token, type TokenName } from '@/ui/tokens';
+import { saidOf } from './folds/predictions';
+
+const OUTCOME: Record<'right' | 'wrong' | 'open', TokenName> = {
+  right: 'green',
+  wrong: 'red',
+  open: 'ochre',
+};
+
+function LookedAtEarly({ result }: { result: Result }) {
+  const { sealBroken, namedListening } = result;
+  if (!sealBroken && namedListening.length === 0) return 'By nobody.';
+  return (
+    <Box sx={{ color: token('ochre') }}>
+      {sealBroken && (
+        <Box>
+          The seal was broken {day(sealBroken.at)}: “{sealBroken.reason}”. Whoever looked could have
+          led the rest.
+        </Box>
+      )}
+      {namedListening.map(({ name, at }) => (
+        <Box key={name}>
+          {name} listened by name, first {day(at)}, and could recognise what the panel heard blind.
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** What the margin says beside results: who answered, what was sealed, whether somebody looked. */
+export function ResultRemarks({ comparisonId, result }: { comparisonId: string; result: Result }) {
+  const { across, parts, seal, sealHolds, sealedReading } = result;
+  const predictions = across?.answers.predictions ?? [];
+  const primary = parts?.some((part) => part.primary) ?? true;
+  const files = `/comparisons/${comparisonId}/results?sitting=${result.sittingId}&open=files`;
+  return (
+    <>
+      <MarginNote title={result.title}>
+        {countWord(result.listeners, 'listener')}, {result.answers.toLocaleString('en-GB')} answers,
+        closed {day(result.closedAt)}.
+        {result.simulated && (
+          <Box sx={{ color: token('ochre') }}>
+            The listeners are simulated; nobody heard anything.
+          </Box>
+        )}
+      </MarginNote>
+      <MarginNote title="Sealed before anyone listened">
+        {across?.question ? 'Question, plan and key' : 'Plan and key, not the question'}:{' '}
+        <Box component="span" sx={{ color: token(sealHolds ? 'green' : 'red'), fontWeight: 600 }}>
+          {sealHolds ? 'the seal holds' : 'the seal does not hold'}
+        </Box>
+        .
+        <Box sx={{ fontFamily: FACES.mono }}>
+          {seal.slice(0, 4)} {seal.slice(4, 8)} {seal.slice(8, 12)} …
+        </Box>
+        <Link component={NextLink} href={files}>
+          Check it
+        </Link>
+        {sealedReading !== null && (
+          <Box sx={{ color: token('ochre') }}>
+            Under version {sealedReading} of the analysis; it is read by version{' '}
+            {ANALYSIS_PLAN.version}. The methods tell what changed.
+          </Box>
+        )}
+        {parts && parts.length > 1 && !primary && (
+          <Box sx={{ color: token('ochre') }}>
+            Without a primary part, so each part is read by itself at 5 %: of {parts.length} parts
+            in which nothing differs, {percent(1 - (1 - ALPHA) ** parts.length)} of such sittings
+            would claim something all the same.
+          </Box>
+        )}
+      </MarginNote>
+      <MarginNote title="Looked at early">
+        <LookedAtEarly result={result} />
+      </MarginNote>
+      {predictions.length > 0 && (
+        <MarginNote title={`${predictions[0]!.by} predicted`}>
+          {predictions.map((entry) => (
+            <Box key={`${entry.by} ${entry.about}`}>
+              {saidOf(entry).replace(/\.$/, '')}:{' '}
+              <Box component="span" sx={{ color: token(OUTCOME[entry.outcome]) }}>
+                {entry.outcome}
+              </Box>
+              .
+            </Box>
+          ))}
+        </MarginNote>
+      )}
+    </>
+  );
+}
