@@ -36,7 +36,10 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
       sx={{
         display: 'flex',
         displayPrint: 'none',
-        flexWrap: { xs: 'wrap', md: 'nowrap' },
+        flexWrap: 'nowrap',
+        // On a phone it stays one line, and what does not fit is drawn aside.
+        overflowX: { xs: 'auto', md: 'visible' },
+        whiteSpace: 'nowrap',
         alignItems: 'baseline',
         columnGap: { xs: 1.5, md: 3 },
         px: { xs: 1.5, md: 3.5 },
@@ -55,7 +58,7 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
       <Box
         component="nav"
         aria-label="Places"
-        sx={{ flex: 1, display: 'flex', flexWrap: 'wrap', gap: 2.5 }}
+        sx={{ flex: '1 0 auto', display: 'flex', gap: { xs: 1.75, md: 2.5 } }}
       >
         {(blind ? BLIND_PLACES : PLACES).map(([place, href]) => (
           <Link

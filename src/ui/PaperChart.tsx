@@ -68,9 +68,10 @@ export function nameAxis(
       data: names,
       axisLabel: {
         color: paper.ink,
-        fontSize: 14,
+        fontSize: narrow ? 12 : 14,
+        lineHeight: narrow ? 14 : 18,
         width,
-        overflow: 'truncate',
+        overflow: narrow ? 'break' : 'truncate',
         align: 'left',
         margin: width + 7,
       },

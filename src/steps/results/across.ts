@@ -12,7 +12,9 @@ import type { Camps } from '@/core/statistics/reading/camps';
 import type { Interaction } from '@/core/statistics/reading/interactions';
 import type { Links } from '@/core/statistics/reading/links';
 import type { ReadTask } from '@/core/statistics/reading/shared';
+import { type WordBands, wordBands } from '@/core/spectrum/word-bands';
 import { holds } from '@/core/statistics/claims';
+import { ALPHA } from '@/core/statistics/words';
 import { limitsOf } from '@/core/statistics/findings';
 import type { SealedQuestion } from '@/steps/sitting/schema';
 import { money } from '@/ui/format';
@@ -73,6 +75,8 @@ export interface Across {
   /** Share of answers that chose neither, where the picture shows choices. */
   tiesShare: number | null;
   limits: string[];
+  /** Of the first part that asked for words: which of them differ, and what their chains have in common. */
+  words: (WordBands & { word: string })[];
   listeners: { task: ReadTask; rows: ListenerRow[]; camps: Camps | null } | null;
   links: {
     read: Links;
@@ -200,6 +204,19 @@ function linksOf(
   return { read: links, task, missing };
 }
 
+/** Words that differ between the chains, clearest first. */
+function wordsOf(
+  parts: readonly AnsweredPart[],
+  levelsDb: ReadonlyMap<string, readonly (number | null)[]>,
+): Across['words'] {
+  const part = parts.find(({ section }) => section === 'attributes');
+  if (!part || !holds(part.claim)) return [];
+  return part.results.attributes
+    .filter(({ pHolm }) => pHolm !== null && pHolm < ALPHA)
+    .sort((x, y) => (x.p ?? 1) - (y.p ?? 1))
+    .map(({ word, counts }) => ({ word, ...wordBands(counts, levelsDb) }));
+}
+
 /** What all parts say together; everything by name. */
 export function acrossOf(asked: {
   parts: readonly AnsweredPart[];
@@ -210,6 +227,8 @@ export function acrossOf(asked: {
   question: SealedQuestion | null;
   source: string;
   passage: string;
+  /** Thirds of an octave of each chain's clip, of the part with words. */
+  levelsDb: ReadonlyMap<string, readonly (number | null)[]>;
 }): Across {
   const { parts, reading, question } = asked;
   const { places, ...answers } = answersOf({
@@ -227,6 +246,7 @@ export function acrossOf(asked: {
     picture: places.map(placeOf),
     tiesShare: tiesShareOf(places),
     limits: limitsOf(asked),
+    words: wordsOf(parts, asked.levelsDb),
     listeners: listenersOf(reading, asked.observations, preferred),
     links: linksOf(reading, asked.made, preferred),
   };

@@ -20,6 +20,7 @@ import { madeOf } from '@/steps/chains/service';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
+import { listClips } from '@/steps/match/store';
 import {
   anySealedKey,
   type NamedListening,
@@ -338,6 +339,7 @@ export async function resultsOf(
                 names.has(id) ? [[id, made] as const] : [],
               ),
               question: plan.question ? namedQuestion(plan.question, everyName) : null,
+              levelsDb: await levelsOf(heard, names),
               ...whereHeard(heard),
             })
           : null,
@@ -401,6 +403,20 @@ function namedQuestion(
     ...question,
     prediction: { ...prediction, favouriteChainId: id && (names.get(id) ?? id) },
   };
+}
+
+/** Spectra of the clips that words were ticked for, by chain. */
+async function levelsOf(
+  heard: readonly HeardPart[],
+  names: ReadonlyMap<string, string>,
+): Promise<Map<string, (number | null)[]>> {
+  const part = heard.find(({ task }) => TASKS[task].asksWords);
+  const clips = part ? await listClips(db(), part.clipSetId) : [];
+  return new Map(
+    clips.flatMap(({ chainId, pictures }) =>
+      pictures ? [[names.get(chainId) ?? chainId, pictures.third.levelsDb] as const] : [],
+    ),
+  );
 }
 
 /** Every source and passage that was heard, in words. */

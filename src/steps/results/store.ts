@@ -42,6 +42,7 @@ export async function findReadable(db: Db, id: string): Promise<ClosedSitting | 
 
 export interface HeardPart {
   number: number;
+  clipSetId: string;
   task: TaskId;
   prompt: string;
   sourceId: string;
@@ -53,7 +54,7 @@ export interface HeardPart {
 
 export async function partsOfSitting(db: Db, sittingId: string): Promise<HeardPart[]> {
   return db.rows<HeardPart>(
-    `SELECT number, task, prompt, source.id AS "sourceId", source.name AS "sourceName", passage.id AS "passageId",
+    `SELECT number, clip_set_id AS "clipSetId", task, prompt, source.id AS "sourceId", source.name AS "sourceName", passage.id AS "passageId",
        passage.name AS "passageName", context
      FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
      JOIN passage ON passage.id = clip_set.passage_id

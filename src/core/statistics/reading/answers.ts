@@ -240,21 +240,24 @@ function whatIsLiked({ across }: Questions, places: readonly AnsweredPart[]): An
   return { sentence: `${each} ${said} (${pText(pHolm)}).`, figure };
 }
 
+/** Why prices cannot be set against strengths. */
+function unvalued({ best, warnings }: Reading): string {
+  const told = (wanted: string) =>
+    warnings.some(({ section, code }) => section === 'value' && code === wanted);
+  if (told('no-price')) return 'Cannot be said: the prices of some chains are missing.';
+  if (told('not-defined') && !best.pair && !best.rating) {
+    return 'Cannot be said: too few listeners, or somebody always won, so strengths have no size.';
+  }
+  return 'Cannot be said: no prices are written down.';
+}
+
 function worthItsPrice(
   { parts, across, money }: Questions,
   places: readonly AnsweredPart[],
 ): Answer {
   const { value, best } = across;
   const set = value && best[value.task];
-  if (!value || !set) {
-    const unpriced = across.warnings.some(({ code }) => code === 'no-price');
-    return {
-      sentence: unpriced
-        ? 'Cannot be said: the prices of some chains are missing.'
-        : 'Cannot be said: it takes prices, and strengths of at least two chains.',
-      figure: NONE,
-    };
-  }
+  if (!value || !set) return { sentence: unvalued(across), figure: NONE };
   const byPrice = [...value.chains].sort((x, y) => x.price - y.price);
   const [least, most] = [byPrice[0]!, byPrice[byPrice.length - 1]!];
   const claimed = parts.some(

@@ -30,10 +30,7 @@ function AnswerRow({ asked, answer }: { asked: string; answer: Answer }) {
       <Box component="dt" sx={{ color: token('soft'), fontWeight: 600, fontSize: '0.875rem' }}>
         {asked}
       </Box>
-      <Box
-        component="dd"
-        sx={{ m: 0, fontFamily: FACES.serif, fontWeight: 600, fontSize: '1.05rem' }}
-      >
+      <Box component="dd" sx={{ m: 0, fontFamily: FACES.serif, fontWeight: 600, fontSize: '1rem' }}>
         {answer.sentence}
       </Box>
       <Box

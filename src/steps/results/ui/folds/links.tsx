@@ -87,7 +87,7 @@ export const links: Fold = {
   title({ across }) {
     if (!across.links) return null;
     const most = mostWords(across);
-    return `What microphone and preamp carry${most ? `: ${most}` : ''}`;
+    return `Microphone and preamp${most ? `: ${most}` : ''}`;
   },
   View: Links,
 };

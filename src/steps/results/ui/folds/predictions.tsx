@@ -80,7 +80,7 @@ export const predictions: Fold = {
   id: 'predictions',
   title({ across: { question, answers } }) {
     if (!question?.nullHypothesis && answers.predictions.length === 0) return null;
-    return 'Null hypothesis and predictions';
+    return 'What was expected';
   },
   View: Predictions,
 };

@@ -1,5 +1,7 @@
 import Typography from '@mui/material/Typography';
-import { ALPHA } from '@/core/statistics/words';
+import { ALPHA, list } from '@/core/statistics/words';
+import type { BandRange } from '@/core/spectrum/word-bands';
+import { signed } from '@/ui/format';
 import type { WordCounts } from '@/core/statistics/attributes';
 import { Method } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
@@ -9,6 +11,36 @@ const MOST = 4;
 function wordsOf({ parts }: FoldProps): { words: WordCounts[]; claimed: boolean } {
   const part = parts.find(({ analysis }) => analysis.results.attributes.length > 0);
   return { words: part?.analysis.results.attributes ?? [], claimed: part?.claimed ?? false };
+}
+
+const hertz = (hz: number) => (hz >= 1000 ? `${hz / 1000} kHz` : `${hz} Hz`);
+
+/** "−4.1 dB, 5 kHz to 10 kHz" */
+const rangeText = ({ fromHz, toHz, differenceDb }: BandRange) =>
+  `${signed(differenceDb, 1, 'dB')}, ${hertz(fromHz)}${toHz > fromHz ? ` to ${hertz(toHz)}` : ''}`;
+
+/** Words beside what was measured. */
+function Measured({ across: { words } }: FoldProps) {
+  const told = words.filter(({ ranges }) => ranges.length > 0);
+  if (told.length === 0) return null;
+  return (
+    <>
+      <Typography component="h3" variant="h3" sx={{ mt: 2 }}>
+        Beside what was measured
+      </Typography>
+      {told.map(({ word, chains, ranges }) => (
+        <Typography key={word} sx={{ mt: 0.5, maxWidth: '76ch' }}>
+          “{word}”, most for {list(chains)}: against the others {ranges.map(rangeText).join('; ')}.
+        </Typography>
+      ))}
+      <Method>
+        Thirds of an octave of the level-matched clips, 80 Hz to 12.5 kHz, the mean of the chains
+        that a word was ticked for more often than for the average chain less the mean of the
+        others, where that is over 1.5 dB. Described, not tested: a word may have come of something
+        else.
+      </Method>
+    </>
+  );
 }
 
 function Words(props: FoldProps) {
@@ -43,6 +75,7 @@ function Words(props: FoldProps) {
         who described every chain. In bold: words that differ between the chains (Cochran, Holm);
         the others may be chance.
       </Method>
+      <Measured {...props} />
     </>
   );
 }
