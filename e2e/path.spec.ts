@@ -123,8 +123,14 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   await page.getByRole('button', { name: 'Close and open the key' }).click();
   await page.getByRole('button', { name: 'Close for good' }).click();
   await step(page, 'Results').click();
+  await expect(
+    page.getByRole('heading', { name: 'Two listeners: too few for a verdict about a panel.' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'One part' }).click();
+  await page.getByRole('button', { name: /too few for a verdict/ }).click();
   await expect(page.getByText(/4 answers of 2 listeners/)).toBeVisible();
   await expect(page.getByText('pair answers from 2 listeners', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Key and files' }).click();
   const [key] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Key (JSON)' }).click(),

@@ -5,6 +5,8 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
 import { insertAnswer, insertListener } from '@/steps/sitting/seats';
+import { brief } from '@/steps/comparisons/schema';
+import { changeComparison, comparisonOf, sourcesSeen } from '@/steps/comparisons/service';
 import { closeSitting } from '@/steps/sitting/service';
 import { bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
 import { analyseSitting } from '@/worker/tasks';
@@ -242,6 +244,66 @@ it('keeps to a primary part that there is', async () => {
   expect(sittingDraft.safeParse(plan).error?.issues[0]?.message).toBe(
     'Choose the primary part among those there are.',
   );
+});
+
+it('holds the answers against the question as it was sealed, not as it was written later', async () => {
+  const [a, , c] = bank.chainIds as [string, string, string];
+  const write = async (nullHypothesis: string, favouriteChainId: string) => {
+    const comparison = await comparisonOf(engineer, bank.comparisonId);
+    const prediction = { favouriteChainId, toldApart: 'surely', remark: '' };
+    const change = {
+      ...comparison,
+      sources: await sourcesSeen(engineer, bank.comparisonId),
+      brief: brief.parse({ nullHypothesis, smallestSharePct: 70, prediction }),
+    };
+    await changeComparison(engineer, bank.comparisonId, change, NOON);
+  };
+  await write('The preamp makes no difference.', a);
+  // Nine in ten answers go to the chain that comes first in an order that all but some share.
+  const liking = (i: number, position: number) =>
+    (i + position) % 9 === 0 ? [...bank.chainIds].reverse() : bank.chainIds;
+  const aliases = Array.from({ length: 12 }, (_, i) => `Sealed ${i + 1}`);
+  const sittingId = await answered(aliases, liking, {}, {}, {});
+  await write('Something else.', c);
+  await analysed(sittingId);
+  const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+  const { question, answers, picture, listeners } = result?.across ?? {};
+  expect(question).toMatchObject({
+    nullHypothesis: 'The preamp makes no difference.',
+    smallestSharePct: 70,
+    prediction: { by: engineer.name, favouriteChainId: CHAIN_NAMES[0] },
+  });
+  expect(answers?.liked.sentence).toContain(CHAIN_NAMES[0]);
+  expect(answers?.nullHypothesis).toMatchObject({ verdict: 'rejected' });
+  expect(answers?.predictions.map(({ about, said }) => [about, said])).toEqual([
+    ['winner', CHAIN_NAMES[0]],
+    ['distinguishable', 'yes'],
+  ]);
+  // Both parts are of one place; the primary one is shown, and nothing leaves the scale.
+  expect(picture).toHaveLength(1);
+  expect(picture?.[0]).toMatchObject({ part: 1, unit: 'share', claimed: true });
+  for (const { value, from, to } of picture?.[0]?.chains ?? []) {
+    expect([0, from, value, to, 100].map(Number)).toEqual(
+      [0, from, value, to, 100].map(Number).sort((x, y) => x - y),
+    );
+  }
+  const ranks = listeners?.rows.map((row) => row.ranks[CHAIN_NAMES[0]!]) ?? [];
+  expect(ranks).toHaveLength(12);
+  expect(Math.max(...ranks.map(Number))).toBeLessThan(3);
+});
+
+it('reads sittings that were sealed without a question', async () => {
+  const sittingId = await answered(['Early'], bank.chainIds);
+  await db().rows(
+    `UPDATE sitting SET sealed_key = (sealed_key::jsonb #- '{plan,question}')::text WHERE id = $1`,
+    [sittingId],
+  );
+  await analysed(sittingId);
+  const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+  expect(result?.across).toMatchObject({
+    question: null,
+    answers: { nullHypothesis: null, predictions: [] },
+  });
 });
 
 it('gives no verdict on right answers of a room whose places came out uneven', async () => {

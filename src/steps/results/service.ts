@@ -679,6 +679,8 @@ export async function analysisJson(
   const names = allNames(namesOf(sitting), await listAnswers(db(), sittingId));
   return jsonFile(`analysis-${sittingId.slice(0, 8)}.json`, {
     ...analysis,
+    across: named(analysis.across, placeNames(names, await partsOfSitting(db(), sittingId))),
+    made: analysis.made.map(([id, made]) => ({ chain: names.get(id) ?? id, ...made })),
     parts: analysis.parts.map((part) => named(part, names)),
   });
 }

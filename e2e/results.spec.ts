@@ -1,0 +1,78 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import { faults, signIn, step } from './bank';
+
+async function openResults(page: Page): Promise<void> {
+  await signIn(page);
+  await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
+  await step(page, 'Results').click();
+  await expect(page.getByRole('img', { name: /^Where each chain stands/ })).toBeVisible();
+}
+
+const fold = (page: Page, name: string | RegExp) => page.getByRole('button', { name });
+
+test('the first view answers the questions of the plan', async ({ page }) => {
+  await openResults(page);
+  const answers = page.locator('main dl');
+  for (const asked of ['Told apart?', 'Liked, and where?', 'Worth its price?', 'Null hypothesis']) {
+    await expect(answers.getByText(asked, { exact: true })).toBeVisible();
+  }
+  await expect(answers.getByText(/In the mix: the best is .* The order turns/)).toBeVisible();
+  await expect(answers.getByText(/^Kept: at most \d+ of 100 like these hear it/)).toBeVisible();
+  const margin = page.getByRole('complementary', { name: 'Margin' });
+  await expect(margin.getByText('the seal holds')).toBeVisible();
+  await expect(margin.getByText('By nobody.')).toBeVisible();
+  await expect(margin.getByText('wrong', { exact: true })).toBeVisible();
+  // All of it without scrolling, down to the last piece that can be opened.
+  const last = await fold(page, 'Key and files').boundingBox();
+  expect((last?.y ?? 9999) + (last?.height ?? 0)).toBeLessThan(800);
+});
+
+test('what is opened stands in the address, and is there again after a reload', async ({
+  page,
+}) => {
+  await openResults(page);
+  await fold(page, /^Listeners/).click();
+  const listeners = page.getByRole('table', { name: 'Listeners' });
+  await expect(listeners.getByRole('row')).toHaveCount(13);
+  await fold(page, 'Ten parts').click();
+  await fold(page, /^It was not shown that the one expected/).click();
+  await expect(page.getByRole('region', { name: 'Part 3' })).toBeVisible();
+  await page.reload();
+  await expect(listeners).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Part 3' })).toBeVisible();
+  await fold(page, /^Listeners/).click();
+  await expect(listeners).toBeHidden();
+  expect(new URL(page.url()).searchParams.get('open')).toBe('parts part-3');
+});
+
+test('the figures are in a table and a file, and every piece is fit for all', async ({ page }) => {
+  await openResults(page);
+  await fold(page, 'The figures').click();
+  await expect(page.getByRole('table', { name: 'Figures' }).getByRole('row')).toHaveCount(13);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    fold(page, 'Data as CSV').click(),
+  ]);
+  const rows = readFileSync(await file.path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(rows[0]).toBe('place,chain,strength,from,to,unit,mayBeBest');
+  expect(rows).toHaveLength(13);
+  for (const name of [
+    /^What this/,
+    /^Between/,
+    /^Listeners/,
+    /^Microphone/,
+    'Words',
+    /^What was/,
+  ]) {
+    await fold(page, name).click();
+  }
+  await page.waitForTimeout(800);
+  expect(await faults(page)).toEqual([]);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.waitForTimeout(500);
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+  expect(wide).toBeLessThanOrEqual(390);
+});
