@@ -119,6 +119,14 @@ export async function joinRoom(phone: Page, alias: string): Promise<void> {
   await expect(phone.getByRole('heading', { name: `Welcome, ${alias}` })).toBeVisible();
 }
 
+/** Sets the level of a room at its conductor's page. */
+export async function setRoomLevel(stage: Page): Promise<void> {
+  await stage.getByRole('button', { name: 'Set the level' }).click();
+  await expect(stage.getByText('Play it first.')).toBeVisible();
+  await stage.getByRole('button', { name: 'Play' }).click();
+  await expect(stage.getByText('Play it first.')).toBeHidden();
+}
+
 /** Hears both recordings of the pair for the least time. */
 export async function hearBoth(page: Page): Promise<void> {
   const slips = page.getByRole('button', { name: /^Hear / });

@@ -5,6 +5,7 @@ import {
   joinRoom,
   openSitting,
   query,
+  setRoomLevel,
   settleIn,
   signIn,
   step,
@@ -64,13 +65,27 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
     await phone.goto('/listen');
     await phone.getByLabel('Code').fill(code.toLowerCase());
     await phone.getByRole('button', { name: 'Join' }).click();
+    await expect(phone.getByText('The sound comes from the loudspeakers')).toBeVisible();
+    await expect(phone.getByText('Headphones')).toBeHidden();
     await joinRoom(phone, alias);
     phones.push(phone);
   }
   await expect(stage.getByText('2 listeners have joined.')).toBeVisible();
-  await stage.getByRole('button', { name: 'Begin' }).click();
-
   const [rosa, rolf] = phones as [Page, Page];
+  // A phone in a room is asked for no headphones, and says what goes on.
+  await setRoomLevel(stage);
+  await expect(rosa.getByText('The level of the room is being set.')).toBeVisible();
+  expect(await faults(stage)).toEqual([]);
+  await stage.getByRole('button', { name: 'Practise one trial' }).click();
+  await expect(rosa.getByText('Practice; nothing of it counts')).toBeVisible();
+  await stage.getByRole('button', { name: 'Play each in turn' }).click();
+  await expect(rosa.getByText('Now choose.')).toBeVisible({ timeout: 90_000 });
+  await rosa.getByRole('button', { name: 'Spool suits better' }).click();
+  await rosa.getByRole('button', { name: 'Done with this trial' }).click();
+  await expect(rosa.getByText('You have practised; the first trial comes soon.')).toBeVisible();
+  await expect(stage.getByText('1 of 2 have practised; 1 is still thinking.')).toBeVisible();
+  await stage.getByRole('button', { name: 'Begin the trials' }).click();
+
   await expect(rosa.getByRole('heading', { name: 'Asked as pair?' })).toBeVisible();
   await expect(rosa.getByText('answering opens when all were played')).toBeVisible();
   await stage.getByRole('button', { name: 'Play each in turn' }).click();

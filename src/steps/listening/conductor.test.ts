@@ -13,8 +13,8 @@ import {
   makeConductorLink,
   viewForConductor,
 } from './conductor';
-import { type Answering, shortCode } from './schema';
-import { answer, clipFor, join, viewFor } from './service';
+import { type Answering, type Conducting, shortCode } from './schema';
+import { answer, clipFor, finishStage, join, viewFor } from './service';
 
 withTestDatabase();
 
@@ -90,6 +90,73 @@ describe('a room', () => {
     await conduct(conductor, DEVICE, { what: 'next', from: 4 }, NOON);
     expect((await viewFor(token, ada)).phase).toBe('finished');
     expect(await viewForConductor(conductor, DEVICE)).toMatchObject({ position: 4, clips: [] });
+  });
+
+  it('sets its level and practises before the first trial, and keeps nothing of that as an answer', async () => {
+    const { token, conductor, sittingId } = await openRoom();
+    const ada = await arrive(token, 'Ada');
+    const led = () => viewForConductor(conductor, DEVICE);
+    const move = (what: Conducting['what'], from = 0) =>
+      conduct(conductor, DEVICE, { what, from }, NOON);
+    expect(await led()).toMatchObject({ stage: 'joining', clips: [], answered: 0 });
+    await move('level');
+    const level = await led();
+    expect(level).toMatchObject({ stage: 'level', position: 0 });
+    expect(level.clips).toHaveLength(1);
+    expect(await viewFor(token, ada)).toMatchObject({ phase: 'waiting', roomStage: 'level' });
+    await clipForConductor(conductor, DEVICE, level.clips[0]!.address);
+
+    await move('practice');
+    await move('practice');
+    const seen = await viewFor(token, ada);
+    expect(seen).toMatchObject({ phase: 'practice', position: 0, roomHeard: false });
+    // Phones have the words, and no address of any sound.
+    expect(seen.clips.map(({ address }) => address)).toEqual(['', '']);
+    expect(seen.clips.map(({ word }) => word)).toEqual((await led()).clips.map(({ word }) => word));
+    // Before all was played nobody has practised.
+    await finishStage(token, ada, { stage: 'practice' });
+    expect(await led()).toMatchObject({ answered: 0 });
+    await move('heard');
+    await finishStage(token, ada, { stage: 'practice' });
+    expect(await led()).toMatchObject({ answered: 1, heard: true });
+    expect((await viewFor(token, ada)).phase).toBe('waiting');
+
+    await move('next');
+    // The stages lie behind: they move nothing any more.
+    await move('level');
+    expect(await led()).toMatchObject({ position: 1, heard: false });
+    expect((await viewFor(token, ada)).phase).toBe('trial');
+    expect(await db().rows('SELECT 1 FROM answer WHERE sitting_id = $1', [sittingId])).toEqual([]);
+  });
+
+  it('keeps how long each clip was heard, and how long an answer took, by its own clock', async () => {
+    const { token, conductor, sittingId } = await openRoom();
+    const [ada, ben] = [await arrive(token, 'Ada'), await arrive(token, 'Ben')];
+    const later = (seconds: number) => new Date(NOON.getTime() + 1000 * seconds);
+    await conduct(conductor, DEVICE, { what: 'next', from: 0 }, later(0));
+    await conduct(conductor, DEVICE, { what: 'heard', from: 1, heardS: [2.5, 3] }, later(8));
+    await answer(token, ada, given(1), later(20));
+    // It is played once more for those who still think.
+    await conduct(conductor, DEVICE, { what: 'heard', from: 1, heardS: [7, 6.5] }, later(25));
+    await answer(token, ben, { ...given(1), heardS: [90, 90], durationS: 400 }, later(31));
+    const rows = await db().rows(
+      `SELECT heard_s AS "heardS", duration_s AS "durationS", server_s AS "serverS", hasty FROM answer
+       WHERE sitting_id = $1 ORDER BY seat`,
+      [sittingId],
+    );
+    expect(rows).toEqual([
+      { heardS: [2.5, 3], durationS: 20, serverS: 20, hasty: false },
+      { heardS: [7, 6.5], durationS: 31, serverS: 31, hasty: false },
+    ]);
+    // The next trial begins without what was heard of the last.
+    await conduct(conductor, DEVICE, { what: 'next', from: 1 }, later(40));
+    await conduct(conductor, DEVICE, { what: 'heard', from: 2 }, later(50));
+    await answer(token, ada, given(2), later(52));
+    const second = await db().rows(
+      'SELECT heard_s AS "heardS", server_s AS "serverS" FROM answer WHERE sitting_id = $1 AND position = 2',
+      [sittingId],
+    );
+    expect(second).toEqual([{ heardS: [0, 0], serverS: 12 }]);
   });
 
   it('tells its conductor no chain, and plays each clip equally loud', async () => {

@@ -6,12 +6,22 @@ import { freshToken, hashOfToken } from '@/platform/secret-link';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { type Conducting } from './schema';
 import { conductorView, type ConductorView } from './views';
-import { leastHeardS, minutesAfter, partAt, partViewOf, type Served, worded } from './service';
+import {
+  leastHeardS,
+  minutesAfter,
+  partAt,
+  partViewOf,
+  type Served,
+  settlingClips,
+  settlingServed,
+  worded,
+} from './service';
 import {
   bindConductor,
   clipAt,
   countAnswersAt,
   countListeners,
+  countPractised,
   findByCode,
   findByConductor,
   insertConductorLink,
@@ -21,7 +31,7 @@ import {
   roomOf,
   trialsAt,
 } from './store';
-import { markFetched, moveRoom } from '@/steps/sitting/seats';
+import { keepRoomHeard, markFetched, moveRoom, setRoomStage } from '@/steps/sitting/seats';
 
 /** All seats of a room have the trials of the first. */
 const SEAT = 1;
@@ -66,7 +76,11 @@ export async function viewForConductor(
 ): Promise<ConductorView> {
   const sitting = await roomBehind(token, device);
   const parts = await partsOf(db(), sitting.id);
-  const { roomPosition: position, roomHeard: heard } = await roomOf(db(), sitting.id);
+  const {
+    roomPosition: position,
+    roomStage: stage,
+    roomHeard: heard,
+  } = await roomOf(db(), sitting.id);
   const trials = parts[parts.length - 1]!.to;
   const part = partAt(parts, Math.max(1, position));
   const [now, next] = await trialsAt(
@@ -78,6 +92,7 @@ export async function viewForConductor(
   );
   const running = position >= 1 && position <= trials && sitting.state === 'open';
   const coming = position === 0 ? now : next;
+  const settling = position === 0 ? settlingClips(stage, part.task) : [];
   const behind = Math.max(0, position - 1);
   return conductorView.parse({
     state: sitting.state,
@@ -89,14 +104,18 @@ export async function viewForConductor(
     code: sitting.code,
     trials,
     position,
+    stage,
     heard,
     minutesLeft: minutesAfter(parts, behind),
     part: await partViewOf(sitting.id, SEAT, parts, part, behind, (running && now) || null),
     leastHeardS: leastHeardS(part),
-    clips: running && now ? worded(part.task, now.clips) : [],
+    clips: running && now ? worded(part.task, now.clips) : settling,
     comingAddresses: coming ? coming.clips.map(({ address }) => address) : [],
     joined: await countListeners(db(), sitting.id),
-    answered: position > 0 ? await countAnswersAt(db(), sitting.id, position) : 0,
+    answered:
+      position > 0
+        ? await countAnswersAt(db(), sitting.id, position)
+        : await countPractised(db(), sitting.id),
   });
 }
 
@@ -104,7 +123,7 @@ export async function viewForConductor(
 export async function conduct(
   token: string,
   device: string | undefined,
-  { what, from }: Conducting,
+  { what, from, heardS }: Conducting,
   at: Date,
 ): Promise<void> {
   const sitting = await roomBehind(token, device);
@@ -123,9 +142,13 @@ export async function conduct(
     if (what === 'next' && from > 0 && !roomHeard) {
       throw new UserError(409, 'Play every recording of this trial first.');
     }
-    const to =
-      what === 'next' ? { position: from + 1, heard: false } : { position: from, heard: true };
-    if (await moveRoom(tx, sitting.id, from, to)) await announce(tx, sitting.comparisonId);
+    const moved = {
+      level: () => setRoomStage(tx, sitting.id, 'level'),
+      practice: () => setRoomStage(tx, sitting.id, 'practice'),
+      heard: () => keepRoomHeard(tx, sitting.id, from, heardS ?? null),
+      next: () => moveRoom(tx, sitting.id, from, at),
+    };
+    if (await moved[what]()) await announce(tx, sitting.comparisonId);
   });
 }
 
@@ -137,6 +160,8 @@ export async function clipForConductor(
 ): Promise<Served> {
   const sitting = await roomBehind(token, device);
   const { roomPosition } = await roomOf(db(), sitting.id);
+  const settling = await settlingServed(sitting.id, address, `room ${sitting.id}`);
+  if (settling) return settling;
   const found =
     sitting.state === 'open'
       ? await clipAt(db(), sitting.id, SEAT, address, roomPosition, roomPosition + 1)

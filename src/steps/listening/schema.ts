@@ -55,9 +55,16 @@ export const shortCode = z.object({
     .regex(/^[A-Z2-9]{6}$/, 'A code has six letters or digits.'),
 });
 
-/** What a conductor does: begins or goes on from a trial, or says that all of one was played. */
+/** What comes before the first trial of a room. */
+export const ROOM_STAGES = ['joining', 'level', 'practice'] as const;
+
+/**
+ * What a conductor does: sets the level or lets practise before the first trial, begins or goes on from a trial, or says
+ * that all of one was played, and for how long each clip.
+ */
 export const conducting = z.object({
-  what: z.enum(['next', 'heard']),
+  what: z.enum(['level', 'practice', 'next', 'heard']),
   from: z.int().min(0).max(1000),
+  heardS: z.array(seconds).max(9).optional(),
 });
 export type Conducting = z.infer<typeof conducting>;

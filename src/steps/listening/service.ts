@@ -26,6 +26,7 @@ import {
   type HeardPart,
   type HeardSitting,
   type HeardTrial,
+  type HeldForAnswer,
   holdForAnswer,
   holdForJoining,
   insertDevice,
@@ -181,7 +182,7 @@ function standingAlone(
 
 /** Where a listener in a room stands: where the room is. */
 async function standingTogether(
-  { roomPosition, state }: RoomState,
+  { roomPosition, roomStage, state }: RoomState,
   listener: ListenerRow,
   trials: number,
 ): Promise<Standing> {
@@ -192,9 +193,21 @@ async function standingTogether(
   });
   if (roomPosition > trials) return stand('finished');
   if (state === 'closed') return stand('closed');
-  if (roomPosition === 0) return stand('waiting');
+  if (roomPosition === 0) {
+    return stand(roomStage === 'practice' && listener.stage !== 'trials' ? 'practice' : 'waiting');
+  }
   const given = await answerKeyAt(db(), listener.id, roomPosition);
   return stand(given === null ? 'trial' : 'waiting');
+}
+
+/** What is heard for the level, and in the practice of a task; nothing while people join. */
+export function settlingClips(stage: RoomState['roomStage'], task: TaskId): ListenerView['clips'] {
+  if (stage === 'joining') return [];
+  if (stage === 'level')
+    return SETTLING.slice(0, 1).map(({ word, address }) => ({ word, address }));
+  const { practiceClips } = TASKS[task];
+  // One alone is another than the one that was heard for the level.
+  return worded(task, SETTLING.slice(practiceClips === 1 ? 1 : 0, Math.max(2, practiceClips)));
 }
 
 /** What this browser may know now. Built field by field; the shape refuses anything else. */
@@ -231,16 +244,7 @@ export async function viewFor(
   let trial: HeardTrial | null = null;
   let clips: ListenerView['clips'] = [];
   let comingAddresses: string[] = [];
-  if (phase === 'level')
-    clips = SETTLING.slice(0, 1).map(({ word, address }) => ({ word, address }));
-  if (phase === 'practice') {
-    const { practiceClips } = TASKS[part.task];
-    // One alone is another than the one that was heard for the level.
-    clips = worded(
-      part.task,
-      SETTLING.slice(practiceClips === 1 ? 1 : 0, Math.max(2, practiceClips)),
-    );
-  }
+  if (phase === 'level' || phase === 'practice') clips = settlingClips(phase, part.task);
   if ((phase === 'part' || phase === 'trial') && listener) {
     const { seat } = listener;
     const [now, next] = await trialsAt(db(), sitting.id, seat, position, position + 1);
@@ -249,16 +253,15 @@ export async function viewFor(
     if (phase === 'trial' && now) clips = worded(part.task, now.clips);
     const coming = phase === 'trial' ? next : now;
     comingAddresses = coming ? coming.clips.map(({ address }) => address) : [];
-    if (together) {
-      clips = clips.map(({ word }) => ({ word, address: '' }));
-      comingAddresses = [];
-    }
+    if (together) comingAddresses = [];
   }
+  if (together) clips = clips.map(({ word }) => ({ word, address: '' }));
   const asked = await partViewOf(sitting.id, listener?.seat ?? 1, parts, part, done, trial);
   const settledIn = together || ['part', 'trial', 'finished'].includes(phase);
   return listenerView.parse({
     phase,
     room: sitting.room,
+    roomStage: sitting.roomStage,
     roomHeard,
     position,
     title: sitting.title,
@@ -423,7 +426,12 @@ export async function finishStage(
   listenerToken: string | undefined,
   done: StageDone,
 ): Promise<void> {
-  const { listener, tokenHash } = await present(db(), token, listenerToken);
+  const { sitting, listener, tokenHash } = await present(db(), token, listenerToken);
+  if (sitting.room === 'together') {
+    // The room leads; of its phones each only tells that it has practised.
+    if (done.stage === 'practice' && sitting.roomHeard) await setStage(db(), listener.id, 'trials');
+    return;
+  }
   if (done.stage === 'level') await setLevelSet(db(), tokenHash);
   if (done.stage === 'level-changed') await countLevelChange(db(), listener.id);
   else if (done.stage === 'part') {
@@ -485,6 +493,14 @@ async function adapt(
   if (pair) await replacePair(tx, { sittingId, seat, position: answered + 2 }, pair);
 }
 
+/** Seconds since a room came to its trial; null where that was not kept. */
+function sinceRoomBegan({ roomBeganAt }: HeldForAnswer, at: Date): number | null {
+  return roomBeganAt === null ? null : Math.max(0, (at.getTime() - roomBeganAt.getTime()) / 1000);
+}
+
+const roomHeardS = ({ roomHeardS: heard }: HeldForAnswer, clips: number): number[] =>
+  heard?.length === clips ? heard : Array.from({ length: clips }, () => 0);
+
 /**
  * Keeps an answer once. The same answer again is acknowledged again; another one to the same trial,
  * or one out of turn, is refused and changes nothing.
@@ -517,13 +533,16 @@ export async function answer(
     }
     const part = await refuseUnfit(tx, sitting, trial, given);
     const place = { listenerId: listener.id, sittingId: sitting.id, seat: listener.seat };
-    // In a room phones fetch nothing, and everybody has the same time.
-    const seen =
-      sitting.room === 'together'
-        ? { serverS: null, unfetched: false }
-        : await witnessed(tx, place, given.position, at);
+    const together = sitting.room === 'together';
+    const seen = together
+      ? { serverS: sinceRoomBegan(held, at), unfetched: false }
+      : await witnessed(tx, place, given.position, at);
+    // Phones of a room play nothing: what was heard, and for how long, the conductor's player tells.
+    const heard = together
+      ? { heardS: roomHeardS(held, trial.clips.length), durationS: seen.serverS ?? 0 }
+      : {};
     const hasty = seen.serverS !== null && seen.serverS < hastyBelowS(part, trial.clips.length);
-    if (!(await insertAnswer(tx, place, { ...given, ...seen, hasty }, at))) {
+    if (!(await insertAnswer(tx, place, { ...given, ...heard, ...seen, hasty }, at))) {
       // Two copies at once, or a key used before: only the very same answer counts as kept.
       if ((await answerKeyAt(tx, listener.id, given.position)) === given.key) return;
       throw new UserError(409, 'This answer was not kept; reload and answer again.');
@@ -544,6 +563,22 @@ export interface Served {
   sent: (at: Date) => Promise<void>;
 }
 
+/** The made-up phrase behind an address; null where it means a clip of a trial. */
+export async function settlingServed(
+  sittingId: string,
+  address: string,
+  who: string,
+): Promise<Served | null> {
+  const settling = SETTLING.find((clip) => clip.address === address);
+  if (!settling) return null;
+  const { clipSetId } = await one(partsOf(db(), sittingId));
+  const audioId = await settlingClipAt(db(), clipSetId, settling.variant);
+  if (audioId === null) throw notFound('clip');
+  const seeds = { trial: freshSeed(), clip: freshSeed() };
+  const order = { audioId, seeds, levelLufs: null, gainDb: 0 };
+  return { order, who, sent: () => Promise.resolve() };
+}
+
 /** Which stored clip an address means for this listener now; addresses of other trials are unknown. */
 export async function clipFor(
   token: string,
@@ -551,15 +586,8 @@ export async function clipFor(
   address: string,
 ): Promise<Served> {
   const { sitting, listener, device, answered } = await present(db(), token, listenerToken);
-  const settling = SETTLING.find((clip) => clip.address === address);
-  if (settling) {
-    const { clipSetId } = await one(partsOf(db(), sitting.id));
-    const audioId = await settlingClipAt(db(), clipSetId, settling.variant);
-    if (audioId === null) throw notFound('clip');
-    const seeds = { trial: freshSeed(), clip: freshSeed() };
-    const order = { audioId, seeds, levelLufs: null, gainDb: 0 };
-    return { order, who: listener.id, sent: () => Promise.resolve() };
-  }
+  const settling = await settlingServed(sitting.id, address, listener.id);
+  if (settling) return settling;
   const found =
     sitting.state === 'open' && listener.stage === 'trials' && device.levelSet
       ? await clipAt(db(), sitting.id, listener.seat, address, answered + 1, answered + 2)

@@ -6,6 +6,7 @@ import type { Db, Tx } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
 import { hashOfToken } from '@/platform/secret-link';
 import { one } from '@/platform/one';
+import type { ROOM_STAGES } from './schema';
 import type { Witnessed } from '@/steps/sitting/seats';
 import { countSeats } from '@/steps/sitting/store';
 
@@ -41,9 +42,13 @@ export interface RoomState {
   state: 'draft' | 'open' | 'closed';
   /** The trial that the room hears, 0 before the first. */
   roomPosition: number;
+  /** Before the first. */
+  roomStage: (typeof ROOM_STAGES)[number];
   /** Whether all of it was played. */
   roomHeard: boolean;
 }
+
+const ROOM = `room_position AS "roomPosition", room_stage AS "roomStage", room_heard AS "roomHeard"`;
 
 export interface ListenerRow {
   id: string;
@@ -83,8 +88,7 @@ export async function findSeated(
 ): Promise<Seated | null> {
   const [row] = await db.rows<Seated>(
     `SELECT
-       (SELECT to_jsonb(heard) FROM (SELECT ${HEARD}, room_position AS "roomPosition",
-         room_heard AS "roomHeard") AS heard) AS sitting,
+       (SELECT to_jsonb(heard) FROM (SELECT ${HEARD}, ${ROOM}) AS heard) AS sitting,
        CASE WHEN panelist.id IS NOT NULL THEN jsonb_build_object('panelistId', panelist.id,
          'alias', panelist.alias, 'withdrawn', withdrawn_at IS NOT NULL OR link.forgotten) END AS invitee,
        CASE WHEN listener.id IS NOT NULL THEN jsonb_build_object('id', listener.id, 'seat', seat,
@@ -189,13 +193,20 @@ export async function findByCode(db: Db, code: string, after: Date): Promise<str
 
 export async function roomOf(db: Db, sittingId: string): Promise<RoomState> {
   const row = await one(
-    db.rows<RoomState>(
-      `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard" FROM sitting
-     WHERE id = $1`,
+    db.rows<RoomState>(`SELECT state, ${ROOM} FROM sitting WHERE id = $1`, [sittingId]),
+  );
+  return row;
+}
+
+/** How many in a room have practised. */
+export async function countPractised(db: Db, sittingId: string): Promise<number> {
+  const { count } = await one(
+    db.rows<{ count: number }>(
+      `SELECT count(*)::int AS count FROM listener WHERE sitting_id = $1 AND stage = 'trials'`,
       [sittingId],
     ),
   );
-  return row;
+  return count;
 }
 
 export async function countAnswersAt(db: Db, sittingId: string, position: number): Promise<number> {
@@ -262,16 +273,24 @@ export async function holdForJoining(tx: Tx, id: string): Promise<RoomState['sta
   return state;
 }
 
+export interface HeldForAnswer extends RoomState {
+  /** When the room came to its trial, and how long each of its clips was heard; null in sittings of before. */
+  roomBeganAt: Date | null;
+  roomHeardS: number[] | null;
+  answered: number;
+  keyThere: string | null;
+}
+
 /** Holds the sitting so that it cannot close before the end of the transaction; answers go side by side. */
 export async function holdForAnswer(
   tx: Tx,
   sittingId: string,
   listenerId: string,
   position: number,
-): Promise<RoomState & { answered: number; keyThere: string | null }> {
+): Promise<HeldForAnswer> {
   return one(
-    tx.rows<RoomState & { answered: number; keyThere: string | null }>(
-      `SELECT state, room_position AS "roomPosition", room_heard AS "roomHeard",
+    tx.rows<HeldForAnswer>(
+      `SELECT state, ${ROOM}, room_began_at AS "roomBeganAt", room_heard_s AS "roomHeardS",
        (SELECT count(*)::int FROM answer WHERE listener_id = $2) AS answered,
        (SELECT idempotency_key FROM answer WHERE listener_id = $2 AND position = $3) AS "keyThere"
      FROM sitting WHERE id = $1 FOR SHARE`,

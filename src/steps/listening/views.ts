@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { TASK_IDS } from '@/core/tasks';
+import { ROOM_STAGES } from './schema';
 
 const clip = z.strictObject({ word: z.string(), address: z.string() });
 
@@ -20,7 +21,8 @@ export const listenerView = z.strictObject({
     'full',
   ]),
   room: z.enum(['own', 'together']),
-  /** In a room: whether all of the trial was played. */
+  /** In a room: what comes before its first trial, and whether all of the present one was played. */
+  roomStage: z.enum(ROOM_STAGES),
   roomHeard: z.boolean(),
   /** The trial to answer now. */
   position: z.int(),
@@ -90,6 +92,7 @@ export const conductorView = z.strictObject({
   code: z.string(),
   trials: z.int(),
   position: z.int(),
+  stage: z.enum(ROOM_STAGES),
   heard: z.boolean(),
   minutesLeft: z.number(),
   part: listenerView.shape.part,
@@ -97,7 +100,7 @@ export const conductorView = z.strictObject({
   clips: z.array(clip),
   comingAddresses: z.array(z.string()),
   joined: z.int(),
-  /** How many have answered the present trial. */
+  /** How many have answered the present trial, or practised. */
   answered: z.int(),
 });
 export type ConductorView = z.infer<typeof conductorView>;

@@ -27,12 +27,37 @@ export async function moveRoom(
   db: Db,
   sittingId: string,
   from: number,
-  to: { position: number; heard: boolean },
+  at: Date,
 ): Promise<boolean> {
   const rows = await db.rows(
-    `UPDATE sitting SET room_position = $3, room_heard = $4
+    `UPDATE sitting SET room_position = $2 + 1, room_heard = false, room_heard_s = NULL, room_began_at = $3
      WHERE id = $1 AND room_position = $2 AND state = 'open' RETURNING id`,
-    [sittingId, from, to.position, to.heard],
+    [sittingId, from, at],
+  );
+  return rows.length > 0;
+}
+
+/** Keeps that all of the room's trial was played, and for how long each clip; more may be heard later. */
+export async function keepRoomHeard(
+  db: Db,
+  sittingId: string,
+  position: number,
+  heardS: readonly number[] | null,
+): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE sitting SET room_heard = true, room_heard_s = coalesce($3::real[], room_heard_s)
+     WHERE id = $1 AND room_position = $2 AND state = 'open' RETURNING id`,
+    [sittingId, position, heardS],
+  );
+  return rows.length > 0;
+}
+
+/** Before the first trial of a room. */
+export async function setRoomStage(db: Db, sittingId: string, stage: string): Promise<boolean> {
+  const rows = await db.rows(
+    `UPDATE sitting SET room_stage = $2, room_heard = false
+     WHERE id = $1 AND room_position = 0 AND state = 'open' AND room_stage <> $2 RETURNING id`,
+    [sittingId, stage],
   );
   return rows.length > 0;
 }

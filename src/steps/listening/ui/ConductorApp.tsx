@@ -12,6 +12,7 @@ import styles from './conductor.module.css';
 import listening from './listening.module.css';
 import { Loading } from './Loading';
 import { Message } from './Message';
+import { RoomLevelPage } from './RoomLevelPage';
 import { placeOf, TrialHead } from './TrialHead';
 import { Slip } from './tasks/Slip';
 import { LISTENING } from '@/steps/listening/endpoints';
@@ -21,7 +22,7 @@ const ROOM_EVERY_MS = 1500;
 interface Conducted {
   view: ConductorView;
   failure: string | null;
-  move: (what: Conducting['what']) => Promise<void>;
+  move: (what: Conducting['what'], heardS?: readonly number[]) => Promise<void>;
 }
 
 /** The room's place, asked for again and again; a reload comes back to it. */
@@ -50,9 +51,10 @@ function useRoom(token: string, initial: ConductorView): Conducted {
     (refused?.at === position ? refused.why : null) ??
     (error ? 'The bank does not answer just now; this page tries again.' : null);
   const move = useCallback(
-    async (what: Conducting['what']) => {
+    async (what: Conducting['what'], heardS?: readonly number[]) => {
       try {
-        const moved = request(LISTENING.move, { token }, { what, from: position });
+        const told = heardS && { heardS: [...heardS] };
+        const moved = request(LISTENING.move, { token }, { what, from: position, ...told });
         // An answer to what was asked before the move says nothing any more.
         await mutate(moved, { revalidate: false });
         setRefused(null);
@@ -68,10 +70,11 @@ function useRoom(token: string, initial: ConductorView): Conducted {
   return { view, failure, move };
 }
 
-function thinking({ joined, answered }: ConductorView): string {
+function thinking({ joined, answered, position }: ConductorView): string {
   const left = Math.max(0, joined - answered);
-  if (left === 0) return joined === 0 ? 'Nobody has joined.' : 'All have answered.';
-  return `${answered} of ${joined} have answered; ${left === 1 ? '1 is' : `${left} are`} still thinking.`;
+  const done = position === 0 ? 'practised' : 'answered';
+  if (left === 0) return joined === 0 ? 'Nobody has joined.' : `All have ${done}.`;
+  return `${answered} of ${joined} have ${done}; ${left === 1 ? '1 is' : `${left} are`} still thinking.`;
 }
 
 /** One trial for the room: the words and the sound, nothing that tells a chain. */
@@ -97,10 +100,18 @@ function ConductedTrial({
   useEffect(() => () => stop.current?.(), []);
   const ready = current?.state.ready ?? false;
   const player = current?.player;
-  const allHeard = current?.state.heardS.every((seconds) => seconds >= view.leastHeardS) ?? false;
+  const heardS = current?.state.heardS;
+  const playing = current?.state.playing ?? false;
+  const allHeard = heardS?.every((seconds) => seconds >= view.leastHeardS) ?? false;
+  /** Whole seconds that the bank knows of. */
+  const told = useRef('');
+  const seconds = heardS?.map((one) => Math.round(one)).join(' ') ?? '';
   useEffect(() => {
-    if (allHeard && !view.heard) void move('heard');
-  }, [allHeard, view.heard, move]);
+    // Told at once when the phones can answer, and again when what was played more comes to rest.
+    if (!allHeard || !heardS || (view.heard && (playing || told.current === seconds))) return;
+    told.current = seconds;
+    void move('heard', heardS);
+  }, [allHeard, view.heard, move, heardS, playing, seconds]);
 
   const turn = useCallback(async () => {
     if (!player) return;
@@ -138,12 +149,18 @@ function ConductedTrial({
 
   if (!current || !ready || !player) return <Loading state={current?.state ?? null} />;
   const { state } = current;
+  const practice = view.position === 0;
+  const onward = practice
+    ? 'Begin the trials'
+    : view.position === view.trials
+      ? 'End the sitting'
+      : 'Next trial';
   const sounding = state.playing ? view.clips[state.selected]!.word : null;
   return (
     <main className={listening.page}>
       <TrialHead
-        view={{ trials: view.trials, answered: view.position - 1 }}
-        place={placeOf(view)}
+        view={{ trials: view.trials, answered: Math.max(0, view.position - 1) }}
+        place={practice ? 'Practice; nothing of it counts' : placeOf(view)}
       />
       <h1 className={listening.heading}>
         {view.part.learning ? 'Learn these two by heart' : view.part.prompt}
@@ -186,7 +203,7 @@ function ConductedTrial({
           {turning ? 'Stop' : 'Play each in turn'}
         </button>
         <button className={listening.main} disabled={!view.heard} onClick={() => void move('next')}>
-          {view.position === view.trials ? 'End the sitting' : 'Next trial'}
+          {onward}
         </button>
       </div>
     </main>
@@ -231,7 +248,18 @@ export function ConductorApp({
       {failure}
     </p>
   );
-  if (view.position === 0) {
+  if (view.position === 0 && view.stage === 'level') {
+    return (
+      <RoomLevelPage
+        url={`/api/conduct/${token}/clip/${view.clips[0]!.address}`}
+        fetchBytes={cache.fetch}
+        note={note}
+        onPractise={() => move('practice')}
+        onBegin={() => move('next')}
+      />
+    );
+  }
+  if (view.position === 0 && view.stage === 'joining') {
     return (
       <main className={listening.page}>
         <p className={listening.brand}>Zeitbank sitting</p>
@@ -251,18 +279,17 @@ export function ConductorApp({
           </div>
         </div>
         <p className={listening.prose}>
-          {view.title}. {view.trials} trials, about {Math.ceil(view.minutesLeft)} minutes. Set the
-          level in the room once, at a place that is comfortable for all, and leave it. Loud
-          listening harms hearing.
+          {view.title}. {view.trials} trials, about {Math.ceil(view.minutesLeft)} minutes. When all
+          have come, the level is set, and one trial is practised.
         </p>
         {note}
         <div className={listening.foot}>
           <button
             className={listening.main}
             disabled={view.joined === 0}
-            onClick={() => void move('next')}
+            onClick={() => void move('level')}
           >
-            Begin
+            Set the level
           </button>
         </div>
       </main>
@@ -271,7 +298,7 @@ export function ConductorApp({
   return (
     <>
       <ConductedTrial
-        key={view.position}
+        key={`${view.stage} ${view.position}`}
         token={token}
         view={view}
         cache={cache}

@@ -22,6 +22,7 @@ export function JoinPage({
   onJoin: (joining: Joining) => Promise<void>;
 }) {
   const [busy, setBusy] = useState(false);
+  const together = view.room === 'together';
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
@@ -62,21 +63,31 @@ export function JoinPage({
             placeholder="any word will do"
           />
         </label>
-        <fieldset className={styles.choices}>
-          <legend>You listen on</legend>
-          {Object.entries(PLAYBACK).map(([value, text]) => (
-            <label key={value}>
-              <input
-                type="radio"
-                name="playback"
-                value={value}
-                defaultChecked={value === 'headphones'}
-                required
-              />
-              {text}
-            </label>
-          ))}
-        </fieldset>
+        {together ? (
+          <>
+            <p className={styles.lead}>
+              The sound comes from the loudspeakers of the room; this device stays silent, and you
+              answer on it.
+            </p>
+            <input type="hidden" name="playback" value="loudspeakers" />
+          </>
+        ) : (
+          <fieldset className={styles.choices}>
+            <legend>You listen on</legend>
+            {Object.entries(PLAYBACK).map(([value, text]) => (
+              <label key={value}>
+                <input
+                  type="radio"
+                  name="playback"
+                  value={value}
+                  defaultChecked={value === 'headphones'}
+                  required
+                />
+                {text}
+              </label>
+            ))}
+          </fieldset>
+        )}
         <label className={styles.consent}>
           <input type="checkbox" name="consent" required />
           <span>

@@ -39,6 +39,14 @@ function useRest(phase: ListenerView['phase'], answered: number) {
   return { due, rested };
 }
 
+const ROOM_WAITS: Record<ListenerView['roomStage'], string> = {
+  joining:
+    'The sitting begins when the conductor starts it. You answer here; the sound comes from the loudspeakers.',
+  level:
+    'The level of the room is being set. It should be comfortable where you sit: say so if it is too loud or too soft.',
+  practice: 'You have practised; the first trial comes soon.',
+};
+
 /** The whole of a listener's side, one page after the other. */
 export function ListeningApp({ token, initial }: { token: string; initial: ListenerView }) {
   const sitting = useSitting(token, initial);
@@ -97,11 +105,12 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
       if (together) {
         return (
           <RoomTrialPage
-            key={view.position}
+            key={`${view.phase} ${view.position}`}
             view={view}
             note={note}
             waiting={sitting.waiting}
             onAnswer={sitting.answer}
+            onPractised={() => sitting.finishStage({ stage: 'practice' })}
           />
         );
       }
@@ -125,7 +134,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           title={view.position === 0 ? `Welcome, ${view.alias}` : 'Kept. The next one comes soon'}
         >
           {view.position === 0
-            ? 'The sitting begins when the conductor starts it. You answer here; the sound comes from the loudspeakers.'
+            ? ROOM_WAITS[view.roomStage]
             : 'Wait for the others; this page goes on by itself.'}
         </Message>
       );

@@ -17,17 +17,20 @@ export function RoomTrialPage({
   note,
   waiting,
   onAnswer,
+  onPractised,
 }: {
   view: ListenerView;
   note: ReactNode;
   waiting: Sitting['waiting'];
   onAnswer: (answer: Answering) => void;
+  onPractised: () => Promise<void>;
 }) {
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [given, setGiven] = useState(false);
   /** The slip that was tapped last; a tap on the line places it. */
   const [selected, setSelected] = useState(-1);
   const { part, roomHeard } = view;
+  const practice = view.phase === 'practice';
   const { Body } = TASK_UI[part.task];
   const clips = view.clips.map(({ word }) => ({ word, url: word }));
   const player = useMemo(
@@ -44,6 +47,10 @@ export function RoomTrialPage({
   const confirm = () => {
     if (!answer || !open) return;
     setGiven(true);
+    if (practice) {
+      void onPractised();
+      return;
+    }
     onAnswer({
       position: view.position,
       answer,
@@ -55,9 +62,13 @@ export function RoomTrialPage({
   };
   return (
     <main className={styles.page}>
-      <TrialHead view={view} place={placeOf(view)} />
+      <TrialHead view={view} place={practice ? 'Practice; nothing of it counts' : placeOf(view)} />
       <h1 className={styles.heading}>{part.learning ? 'Learn these two by heart' : part.prompt}</h1>
-      <p className={styles.lead}>{view.title}. Judge the sound, not the performance.</p>
+      <p className={styles.lead}>
+        {practice
+          ? 'One trial to practise on a made-up phrase, as all that follow.'
+          : `${view.title}. Judge the sound, not the performance.`}
+      </p>
       <Body
         part={part}
         clips={clips}
