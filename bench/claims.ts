@@ -1,6 +1,7 @@
 // What is claimed where nothing is so, and whether a plan's promises are kept: `node bench/run.mjs claims [panels]`.
 import { Random } from '@/core/signal/random';
-import { panelOf, simulatedPower } from '@/core/simulation/panel-power';
+import { leaning } from '@/core/simulation/leaning';
+import { panelOf, readPanel, simulatedPower } from '@/core/simulation/panel-power';
 import { claimsOf, holds } from '@/core/statistics/claims';
 import type { Results } from '@/core/statistics/results';
 import { SECTIONS } from '@/core/statistics/sections';
@@ -50,6 +51,53 @@ const LEVEL: [string, Question][] = [
 for (const [name, question] of LEVEL) {
   const { found, named } = simulatedPower(question, PANELS, new Random(1))!;
   print(`  ${percent(found)}  ${name}; names the first ${percent(named).trim()}`);
+}
+
+print(
+  `\nA room where nobody hears anything, but all lean to the same places (12 and 24 listeners): the headline claims`,
+);
+const ROOMS: [TaskId, chains: number, trials: number][] = [
+  ['pair', 2, 2],
+  ['pair', 4, 6],
+  ['pair', 6, 15],
+  ['line', 4, 4],
+  ['line', 5, 5],
+  ['likeness', 4, 3],
+  ['reference', 4, 6],
+  ['duo-trio', 2, 6],
+  ['triangle', 2, 6],
+  ['two-interval', 2, 6],
+  ['memory', 2, 6],
+  ['words', 4, 4],
+];
+for (const [task, chains, trials] of ROOMS) {
+  const { orders, section, ofOnePair } = TASKS[task];
+  const shares = [12, 24].map((seats) => {
+    const own = new Random(6);
+    const { controls, words } = asked(task, {});
+    let found = 0;
+    for (let run = 0; run < PANELS; run++) {
+      const [order] = orders({
+        chains,
+        seats: 1,
+        together: true,
+        trialsPerSeat: trials,
+        pair: ofOnePair ? [0, 1] : null,
+        reference: chains - 1,
+        controls,
+        random: own,
+      });
+      const panel = readPanel(
+        task,
+        Array.from({ length: seats }, () => order!),
+        () => leaning(task, words, own),
+      );
+      const { p } = SECTIONS[section].verdict!(panel);
+      if (p !== null && p < ALPHA) found++;
+    }
+    return percent(found / PANELS);
+  });
+  print(`  ${shares.join(' ')}  ${TASKS[task].name}, ${chains} chains, ${trials} trials`);
 }
 
 print(`\nA sitting of eight level parts of pairs, ${PANELS} sittings: anything is claimed`);

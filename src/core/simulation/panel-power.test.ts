@@ -54,6 +54,13 @@ describe('simulated panels', () => {
     );
   });
 
+  it('promise nothing of a room whose trials leave places uneven, as no verdict is given there', () => {
+    const room = { task: 'line' as const, chains: 4, effect: 40, together: true };
+    expect(powers({ ...room, trials: 3 }, 1, 50)).toEqual({ found: 0, named: 0 });
+    expect(power({ ...room, trials: 4 }, 1, 50)).toBeGreaterThan(0.9);
+    expect(power({ task: 'triangle', effect: 6, trials: 4, together: true }, 1, 50)).toBe(0);
+  });
+
   it('agree with the sign test where each listener judges one pair once', () => {
     // Differing tastes draw the average share towards one half; one judgement each is then a plain sample.
     const [lead, spread] = [Math.log(0.7 / 0.3), 0.5 * Math.SQRT2];

@@ -3,6 +3,7 @@ import { type Observation, withReplicates } from '@/core/statistics/observation'
 import { SECTIONS } from '@/core/statistics/sections';
 import { ALPHA } from '@/core/statistics/words';
 import { TASKS, type TaskId } from '@/core/tasks';
+import { evenTrials } from '@/core/tasks/even';
 import type { Answering, PowerQuestion, TrialDesign } from '@/core/tasks/task';
 
 /** Shares of simulated panels, 0 … 1. */
@@ -73,6 +74,13 @@ export function readPanel(
   return withReplicates(heard);
 }
 
+/** Whether a room hears everything in each place equally often; else no verdict is given. */
+function evenIn({ task, chains, controls, trials }: PowerQuestion & { task: TaskId }): boolean {
+  const pairs = TASKS[task].ofOnePair ? 1 : (chains * (chains - 1)) / 2;
+  const even = evenTrials(TASKS[task], { pairs, chains, controls });
+  return even === null || trials % even === 0;
+}
+
 /**
  * Power by simulation: panels of listeners who differ from each other answer the part in its own orders, and each is
  * read by the analysis that is sealed with the plan.
@@ -89,6 +97,7 @@ export function simulatedPower(
   const { power, section } = TASKS[question.task];
   const { verdict } = SECTIONS[section];
   if (!power || !verdict) return null;
+  if (question.together && !evenIn(question)) return { found: 0, named: 0 };
   const wanted = power.names(question);
   const sum = { found: 0, named: 0 };
   for (let run = 0; run < runs; run++) {

@@ -15,6 +15,7 @@ export const ANALYSIS_PLAN = {
     'multiple comparisons with the best, 95 %, from six listeners. Against the reference: each candidate less the ' +
     'listener’s own place for the hidden reference (50 without one), t over listeners from six on, Holm. Right ' +
     'answers: exact binomial test against guessing, Holm over the pairs. Words: Cochran, Holm over the words. ' +
+    'In a room no verdict where right answers, or chains on a line, stood in its places unequally often. ' +
     'Beside the headlines, never in place of one, and nothing of it where the primary part showed nothing: whether ' +
     'strengths move between places (block test on complete listeners, Holm), whether tastes differ along one axis ' +
     '(parametric bootstrap), what microphone and preamp carry, who is best over all places. Level, and how many hear a difference at most, are ' +

@@ -252,14 +252,6 @@ export function clipsAsked(task: Task, controls: Controls, chains: number): numb
   return task.clips(chains) + more;
 }
 
-/**
- * Trials after which, in one order that all hear, the right answer of each pair stood in each place equally often; a
- * multiple of it is as good. Null where no answer is right.
- * @param pairs that are asked
- */
-export const evenTrials = ({ rightPlaces }: Task, pairs: number): number | null =>
-  rightPlaces === 0 ? null : rightPlaces * pairs;
-
 export const plain = (chain: number): Slot => ({ chain, gainDb: 0 });
 export const LOUDER_DB = 1;
 

@@ -11,6 +11,7 @@ import { findingsOf, SECTIONS } from '@/core/statistics/sections';
 import { type Findings, plainly } from '@/core/statistics/findings';
 import { list } from '@/core/statistics/words';
 import { TASKS } from '@/core/tasks';
+import { unevenlyHeard } from '@/core/tasks/even';
 import type { TaskId } from '@/core/tasks';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
@@ -51,7 +52,7 @@ import {
 
 const BOOTSTRAP_SEED = 1;
 const UNEVEN =
-  'No verdict: in this room the right answer stood in one place more often than in another, so a liking for a place would pass for hearing a difference.';
+  'No verdict: in this room something stood in one place more often than in another, so a liking for a place would pass for a difference.';
 const CLOSED_FIRST = 'Results open when the sitting is closed; until then nobody can look.';
 
 export interface ResultsView {
@@ -135,27 +136,16 @@ function planOf(sitting: ClosedSitting): z.infer<typeof sealedPlan> {
   return ('plan' in key && sealedPlan.safeParse(key.plan).data) || {};
 }
 
-/**
- * Whether in a room, where all heard one order, the right answers of some pair stood in one place more often than in
- * another: whoever leans to a place is right together with all who do.
- */
+/** Whether something stood in one place of a room more often than in another: whoever leans there leans together. */
 function unevenRoom({ task }: HeardPart, answers: readonly AnswerRow[]): boolean {
-  const { rightPlaces } = TASKS[task];
-  if (rightPlaces === 0) return false;
   const heard = new Map<number, AnswerRow>();
   for (const answer of answers) if (answer.kind === 'judged') heard.set(answer.position, answer);
-  const counts = new Map<string, Map<number, number>>();
-  for (const { clips, rightSlot } of heard.values()) {
-    if (rightSlot === null) continue;
-    // From memory one clip is heard alone; all trials are of the one pair.
-    const chains = clips.length > 1 ? clips.map(({ chainId }) => chainId) : [];
-    const pair = [...new Set(chains)].sort().join();
-    const own = counts.get(pair) ?? new Map<number, number>();
-    counts.set(pair, own);
-    own.set(rightSlot, (own.get(rightSlot) ?? 0) + 1);
-  }
-  return [...counts.values()].some(
-    (own) => own.size < rightPlaces || new Set(own.values()).size > 1,
+  return unevenlyHeard(
+    TASKS[task],
+    [...heard.values()].map(({ clips, rightSlot }) => ({
+      chains: clips.map(({ chainId }) => chainId),
+      right: rightSlot,
+    })),
   );
 }
 

@@ -1,5 +1,6 @@
 import { incompleteBlocks } from '@/core/design/blocks';
-import { williamsRows } from '@/core/design/williams';
+import { rounds } from '@/core/design/rounds';
+import { williams, williamsRows } from '@/core/design/williams';
 import type { Random } from '@/core/signal/random';
 
 /** More slips than this on one line nobody keeps apart. */
@@ -12,13 +13,22 @@ export const MOST_ON_A_LINE = 8;
  * @param more one that a line holds beside them
  */
 export function linesOf(
-  { seats, trialsPerSeat, random }: { seats: number; trialsPerSeat: number; random: Random },
+  {
+    seats,
+    trialsPerSeat,
+    together = false,
+    random,
+  }: { seats: number; trialsPerSeat: number; together?: boolean; random: Random },
   chains: readonly number[],
   size: number,
   more: ((line: readonly number[]) => number) | null,
 ): number[][][] {
   const blocks = incompleteBlocks(chains.length, size, seats * trialsPerSeat, random);
-  const places = williamsRows(size + (more ? 1 : 0), random);
+  const slips = size + (more ? 1 : 0);
+  // In one order for all, places count more than what follows what: the first rows alone give every slip each place.
+  const places = together
+    ? rounds(williams(slips).slice(0, slips), random)
+    : williamsRows(slips, random);
   return Array.from({ length: seats }, (_, seat) =>
     Array.from({ length: trialsPerSeat }, (_, trial) => {
       const block = blocks[seat * trialsPerSeat + trial]!;

@@ -166,7 +166,9 @@ function ConductedTrial({
         {view.part.learning ? 'Learn these two by heart' : view.part.prompt}
       </h1>
       <div className={styles.stage} aria-live="polite">
-        {sounding ?? <span className={styles.quiet}>{view.title}</span>}
+        {sounding ?? (
+          <span className={styles.quiet}>{practice ? 'A made-up phrase' : view.title}</span>
+        )}
       </div>
       <div className={styles.slips}>
         {view.clips.map(({ word, address }, i) => (

@@ -66,7 +66,7 @@ export function RoomTrialPage({
       <h1 className={styles.heading}>{part.learning ? 'Learn these two by heart' : part.prompt}</h1>
       <p className={styles.lead}>
         {practice
-          ? 'One trial to practise on a made-up phrase, as all that follow.'
+          ? 'One trial to practise, on a made-up phrase; those that follow go like this.'
           : `${view.title}. Judge the sound, not the performance.`}
       </p>
       <Body

@@ -11,7 +11,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { allPairs } from '@/core/design/orders';
 import { TASKS } from '@/core/tasks';
-import { evenTrials } from '@/core/tasks/task';
+import { evenTrials, NEVER } from '@/core/tasks/even';
 import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words/lists';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
@@ -100,7 +100,9 @@ export function PartFields({
   const set = sets.find(({ id }) => id === part.clipSetId) ?? sets[0]!;
   const round = task.round(part.pair ? 2 : set.chains);
   const { pairLabels } = task;
-  const even = evenTrials(task, part.pair ? 1 : allPairs(set.chains).length);
+  const among = part.pair ? 2 : set.chains;
+  const { controls } = part;
+  const even = evenTrials(task, { pairs: allPairs(among).length, chains: among, controls });
   const uneven = room === 'together' && even !== null && part.trials % even !== 0 ? even : null;
   const [first, second] = part.pair ?? [ALL, ALL];
   const pairWith = (at: 0 | 1, id: string) => {
@@ -165,9 +167,10 @@ export function PartFields({
       </Typography>
       {uneven !== null && (
         <Note kind="caution">
-          In a room all hear one order. With this many trials the right answer cannot stand in each
-          place equally often, and a liking for a place would pass for hearing a difference: no
-          verdict will be given. {uneven}, or a multiple of it, makes it even.
+          In a room all hear one order.{' '}
+          {uneven === NEVER
+            ? 'With so many recordings, or one twice on the line, not every recording can stand in each place equally often, and a liking for a place would pass for a difference: no verdict will be given. Take fewer recordings, or ask in pairs.'
+            : `With this many trials ${task.line ? 'each recording' : 'the right answer'} cannot stand in each place equally often, and a liking for a place would pass for a difference: no verdict will be given. ${uneven}, or a multiple of it, makes it even.`}
         </Note>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: { md: '1fr 1fr 110px' }, gap: 2 }}>
