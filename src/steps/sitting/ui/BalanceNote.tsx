@@ -1,13 +1,20 @@
 import Typography from '@mui/material/Typography';
 import type { Balance } from '@/core/design/balance';
+import { percent } from '@/core/statistics/words';
 import { TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks';
 import { token } from '@/ui/tokens';
 
+/** Rounding apart. */
+const COMPLETE = 0.9995;
+
 const times = ([least, most]: [number, number]) =>
   least === most ? `${least} times` : `${least} to ${most} times`;
 
-function sentence({ shown, met, firstAgainstLast, sameRunning }: Balance, one: boolean): string {
+function sentence(
+  { shown, met, firstAgainstLast, sameRunning, efficiency }: Balance,
+  { one, line }: { one: boolean; line: boolean },
+): string {
   const parts = [`each recording is heard ${times(shown)}`];
   if (!one) {
     parts.push(`every two meet ${times(met)}`);
@@ -18,7 +25,11 @@ function sentence({ shown, met, firstAgainstLast, sameRunning }: Balance, one: b
     );
   }
   parts.push(sameRunning === 0 ? 'nothing is asked twice running' : `${sameRunning} times running`);
-  return `${parts.join(', ')}.`;
+  const worth =
+    line && efficiency !== null && efficiency < COMPLETE
+      ? ` Not all lie on one line: a comparison of two is worth ${percent(efficiency)} of one on lines that hold all.`
+      : '';
+  return `${parts.join(', ')}.${worth}`;
 }
 
 /** How evenly the sealed orders came out, counted on them; it names no chain. */
@@ -38,7 +49,10 @@ export function BalanceNote({
         <Typography key={i} sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '86ch' }}>
           {TASKS[parts[i]!.task].name}:{' '}
           {balance
-            ? sentence(balance, TASKS[parts[i]!.task].clips(9) === 1)
+            ? sentence(balance, {
+                one: TASKS[parts[i]!.task].clips(9) === 1,
+                line: TASKS[parts[i]!.task].line !== null,
+              })
             : 'chosen as each listener answers, by the sealed rule.'}
         </Typography>
       ))}

@@ -11,6 +11,8 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { allPairs } from '@/core/design/orders';
 import { TASKS } from '@/core/tasks';
+import { bestEfficiency } from '@/core/design/balance';
+import { percent } from '@/core/statistics/words';
 import { evenTrials, NEVER } from '@/core/tasks/even';
 import { STEREO_WORDS, TONAL_WORDS } from '@/core/tasks/words/lists';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
@@ -102,6 +104,9 @@ export function PartFields({
   const { pairLabels } = task;
   const among = part.pair ? 2 : set.chains;
   const { controls } = part;
+  const clips = task.clips(set.chains);
+  // What names a reference beside one candidate sets each against the same sound.
+  const onLine = task.line && clips > 2 && clips < set.chains ? clips : null;
   const even = evenTrials(task, { pairs: allPairs(among).length, chains: among, controls });
   const uneven = room === 'together' && even !== null && part.trials % even !== 0 ? even : null;
   const [first, second] = part.pair ?? [ALL, ALL];
@@ -165,6 +170,12 @@ export function PartFields({
           primary &&
           ' The primary part is judged by itself at 5 %; the others are corrected for each other, and claimed only where it shows something.'}
       </Typography>
+      {onLine !== null && (
+        <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '86ch', mb: 1.5 }}>
+          Of {set.chains} recordings {onLine} lie on each line: a comparison of two is worth at most{' '}
+          {percent(bestEfficiency(onLine, set.chains))} of one on lines that hold all.
+        </Typography>
+      )}
       {uneven !== null && (
         <Note kind="caution">
           In a room all hear one order.{' '}
