@@ -133,6 +133,8 @@ const PROMISES: [string, Question][] = [
 ];
 for (const [name, question] of PROMISES) {
   const promised = simulatedPower(question, PANELS, new Random(3))!;
+  // As many others by the same tests; that these are those of the whole section is held by a test.
+  const others = simulatedPower(question, PANELS, new Random(7))!;
   const { section, power } = TASKS[question.task];
   const wanted = power!.names(question);
   const own = new Random(4);
@@ -147,6 +149,6 @@ for (const [name, question] of PROMISES) {
     if (SECTIONS[section].verdict!(panel).named().includes(wanted)) shown.named++;
   }
   print(
-    `  ${percent(promised.found)} ${percent(promised.named)}   ${percent(shown.found / whole)} ${percent(shown.named / whole)}   ${name} (${whole})`,
+    `  ${percent(promised.found)} ${percent(promised.named)}   ${percent(others.found)} ${percent(others.named)}   ${percent(shown.found / whole)} ${percent(shown.named / whole)}   ${name} (${whole})`,
   );
 }

@@ -12,7 +12,8 @@ import * as echarts from 'echarts/core';
 import type { EChartsCoreOption } from 'echarts';
 import { SVGRenderer } from 'echarts/renderers';
 import { useColorScheme } from '@mui/material/styles';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { FACES, PAPERS } from './tokens';
 
 echarts.use([
@@ -102,7 +103,19 @@ export default function PaperChart({
 }) {
   const holder = useRef<HTMLDivElement>(null);
   const { mode, systemMode } = useColorScheme();
-  const dark = (mode === 'system' ? systemMode : mode) === 'dark';
+  const [printing, setPrinting] = useState(false);
+  const dark = !printing && (mode === 'system' ? systemMode : mode) === 'dark';
+  useEffect(() => {
+    // Drawn anew at once: what is printed is as it stands when these return.
+    const print = (on: boolean) => () => flushSync(() => setPrinting(on));
+    const [begin, end] = [print(true), print(false)];
+    window.addEventListener('beforeprint', begin);
+    window.addEventListener('afterprint', end);
+    return () => {
+      window.removeEventListener('beforeprint', begin);
+      window.removeEventListener('afterprint', end);
+    };
+  }, []);
   useEffect(() => {
     if (!holder.current) return;
     const paper = dark ? PAPERS.dark : PAPERS.light;

@@ -59,8 +59,8 @@ const faces = Object.entries(FACES)
   .map(([name, stack]) => `--z-${name}:${stack}`)
   .join(';');
 
-/** For the engineer's pages, where the paper is chosen. */
-export const CHOSEN_PAPER_CSS = `:root{${faces};${variables(LIGHT)}}[data-mui-color-scheme="dark"]{${variables(DARK)};color-scheme:dark}`;
+/** For the engineer's pages, where the paper is chosen; what is printed is always by day. */
+export const CHOSEN_PAPER_CSS = `:root{${faces};${variables(LIGHT)}}@media screen{[data-mui-color-scheme="dark"]{${variables(DARK)};color-scheme:dark}}`;
 /** For listeners, whose device says which paper. */
 export const DEVICE_PAPER_CSS = `:root{${faces};${variables(LIGHT)};color-scheme:light dark}@media (prefers-color-scheme:dark){:root{${variables(DARK)}}}`;
 

@@ -92,6 +92,11 @@ export interface Result {
   listeners: number;
   answers: number;
   chains: string[];
+  room: 'own' | 'together';
+  /** What was to be done with the answers, in words, as it was sealed. */
+  analysisPlan: string;
+  /** What each chain is made of and costs, as it stood when the answers were read. */
+  made: (ChainPart & { chain: string })[];
   /** Null while they are being read. */
   parts: ResultPart[] | null;
   /** What they say together; null while they are being read, and where nobody answered. */
@@ -306,6 +311,12 @@ export async function resultsOf(
       listeners: listeners.length,
       answers: answers.length,
       chains: [...names.values()],
+      room: sitting.room,
+      analysisPlan: keyOf(sitting).analysis,
+      made: (analysis?.made ?? []).flatMap(([id, made]) => {
+        const chain = names.get(id);
+        return chain === undefined ? [] : [{ chain, ...made }];
+      }),
       parts:
         answered &&
         answered.map((one, i) =>

@@ -62,12 +62,12 @@ function Evidence(props: FoldProps) {
 }
 
 /** The primary part's finding heads the page; in sittings of before, that of the first pairs. */
-function leadingOf(parts: readonly ResultPart[]): ResultPart {
-  return (
+export function headlineOf(parts: readonly ResultPart[]): string {
+  const leading =
     parts.find(({ primary }) => primary) ??
     parts.find(({ analysis }) => analysis.results.pair) ??
-    parts[0]!
-  );
+    parts[0]!;
+  return leading.findings.headline;
 }
 
 function ResultBody({ comparisonId, result }: { comparisonId: string; result: Result }) {
@@ -102,7 +102,18 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
   }
   return (
     <>
-      <PageHeading finding={leadingOf(parts).findings.headline} />
+      <PageHeading
+        finding={headlineOf(parts)}
+        action={
+          <Button
+            component={NextLink}
+            variant="outlined"
+            href={`/comparisons/${comparisonId}/report?sitting=${result.sittingId}`}
+          >
+            Report
+          </Button>
+        }
+      />
       {!result.sealHolds && (
         <Note kind="problem">
           The key does not give the number that listeners were shown. Do not trust this result.
