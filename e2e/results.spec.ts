@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { faults, signIn, step } from './bank';
+import { faults, query, signIn, step } from './bank';
 
 async function openResults(page: Page): Promise<void> {
   await signIn(page);
@@ -75,4 +75,31 @@ test('the figures are in a table and a file, and every piece is fit for all', as
   await page.waitForTimeout(500);
   const wide = await page.evaluate(() => document.documentElement.scrollWidth);
   expect(wide).toBeLessThanOrEqual(390);
+});
+
+test('the report is one document: everything open, fit for paper, nothing cut off', async ({
+  page,
+}) => {
+  await openResults(page);
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByRole('button', { name: 'Print or save as PDF' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Where each chain stands/ })).toBeVisible();
+  expect(await faults(page)).toEqual([]);
+  const seal = await query<{ seal: string }>(
+    `SELECT seal FROM sitting WHERE state = 'closed' AND simulated ORDER BY closed_at LIMIT 1`,
+  );
+  await expect(page.getByText(seal[0]!.seal)).toBeVisible();
+  for (const title of ['What this does not show', 'Seal', 'Who heard what', /^Methods/, 'Words']) {
+    await expect(page.getByRole('heading', { name: title, level: 2 }).first()).toBeVisible();
+  }
+  await expect(page.getByRole('region', { name: /^Part \d+$/ })).toHaveCount(10);
+  await page.setViewportSize({ width: 660, height: 960 });
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('button', { name: 'Data as CSV' }).first()).toBeHidden();
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+  expect(wide).toBeLessThanOrEqual(660);
+  const printed = await page.pdf({ format: 'A4' });
+  const pages = printed.toString('latin1').match(/\/Type\s*\/Page[^s]/g)?.length ?? 0;
+  expect(pages).toBeGreaterThan(4);
+  expect(pages).toBeLessThan(25);
 });

@@ -40,6 +40,13 @@ const PRINT = {
     'h2, h3': { breakAfter: 'avoid' },
     thead: { display: 'table-header-group' },
     'p, dd': { orphans: 3, widows: 3 },
+    // Tables are as wide as the paper, whatever they hold; what can only be clicked is left out.
+    'main .MuiTableCell-root': { fontSize: '8pt', lineHeight: 1.25, padding: '2px 5px' },
+    'main, main section, main div': { overflow: 'visible' },
+    'main .MuiButton-root, main .MuiButtonBase-root svg': { display: 'none' },
+    'main h1': { fontSize: '17pt' },
+    'main h2': { fontSize: '12pt' },
+    'main p.MuiTypography-root, main li, main dt, main dd': { fontSize: '9.5pt', lineHeight: 1.35 },
   },
 } as const;
 
@@ -84,7 +91,7 @@ function Conditions({ result, parts }: { result: Result; parts: readonly ResultP
       <Box component="ol" sx={{ my: 0.75, pl: 2.5 }}>
         {parts.map(({ number, task, prompt, heard, primary }) => (
           <li key={number}>
-            {TASKS[task].name}: “{prompt}”, {heard}
+            {TASKS[task].name.replace(/\?$/, '')}: “{prompt}” {heard}
             {primary && ' (the primary part)'}
           </li>
         ))}

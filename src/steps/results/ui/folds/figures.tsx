@@ -1,10 +1,10 @@
-import Box from '@mui/material/Box';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { CsvButton } from '@/ui/CsvButton';
+import { WideTable } from '@/ui/WideTable';
 import { Method } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
 
@@ -19,7 +19,7 @@ function Figures({ across: { picture } }: FoldProps) {
   const several = picture.length > 1;
   return (
     <>
-      <Box sx={{ overflowX: 'auto' }}>
+      <WideTable label="Figures">
         <Table size="small" aria-label="Figures" sx={{ maxWidth: 860 }}>
           <TableHead>
             <TableRow>
@@ -44,7 +44,7 @@ function Figures({ across: { picture } }: FoldProps) {
             ))}
           </TableBody>
         </Table>
-      </Box>
+      </WideTable>
       <Method>
         Shares: of the choices made, against an average chain, from one model of all pairs of a
         place (Davidson 1970); intervals with the listener as the unit. Points: means on the line,

@@ -1,4 +1,3 @@
-import Box from '@mui/material/Box';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
@@ -10,6 +9,7 @@ import type { Result } from '@/steps/results/service';
 import { ALPHA, list, pText } from '@/core/statistics/words';
 import { CsvButton } from '@/ui/CsvButton';
 import { token } from '@/ui/tokens';
+import { WideTable } from '@/ui/WideTable';
 import { Method } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
 
@@ -90,7 +90,7 @@ function columnsOf(rows: readonly ListenerRow[]): Column<ListenerRow>[] {
 function Tastes({ rows, chains }: { rows: readonly ListenerRow[]; chains: readonly string[] }) {
   const columns = columnsOf(rows);
   return (
-    <Box sx={{ overflowX: 'auto', mt: 1.5 }}>
+    <WideTable label="Listeners">
       <Table size="small" aria-label="Listeners">
         <TableHead>
           <TableRow>
@@ -118,14 +118,14 @@ function Tastes({ rows, chains }: { rows: readonly ListenerRow[]; chains: readon
           ))}
         </TableBody>
       </Table>
-    </Box>
+    </WideTable>
   );
 }
 
 /** How everybody answered, whatever was asked. */
 function Pace({ pace }: Pick<Result, 'pace'>) {
   return (
-    <Box sx={{ overflowX: 'auto', mt: 2 }}>
+    <WideTable label="How they answered">
       <Table size="small" aria-label="How they answered" sx={{ maxWidth: 760 }}>
         <TableHead>
           <TableRow>
@@ -153,7 +153,7 @@ function Pace({ pace }: Pick<Result, 'pace'>) {
           ))}
         </TableBody>
       </Table>
-    </Box>
+    </WideTable>
   );
 }
 

@@ -1,4 +1,3 @@
-import Box from '@mui/material/Box';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
@@ -6,6 +5,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { Interaction, Place } from '@/core/statistics/reading/interactions';
 import { ALPHA, list } from '@/core/statistics/words';
+import { WideTable } from '@/ui/WideTable';
 import { Method, pCell, signed } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
 
@@ -29,7 +29,7 @@ function moves({ shifts }: Interaction): string {
 function Between({ across: { interactions } }: FoldProps) {
   return (
     <>
-      <Box sx={{ overflowX: 'auto' }}>
+      <WideTable label="Between places">
         <Table size="small" aria-label="Between places">
           <TableHead>
             <TableRow>
@@ -56,7 +56,7 @@ function Between({ across: { interactions } }: FoldProps) {
             ))}
           </TableBody>
         </Table>
-      </Box>
+      </WideTable>
       <Method>
         Block test on what each listener gives a chain in the second place less what they give it in
         the first, over listeners who judged everything in both, corrected for all tests of its kind

@@ -1,12 +1,12 @@
 'use client';
 
-import Box from '@mui/material/Box';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { ALPHA } from '@/core/statistics/words';
+import { WideTable } from '@/ui/WideTable';
 import { Method, pCell } from './cells';
 import type { ViewProps } from './view';
 
@@ -20,7 +20,7 @@ export function AttributesView({
   const rows = [...words].sort((x, y) => (x.p ?? 1) - (y.p ?? 1));
   return (
     <>
-      <Box sx={{ overflowX: 'auto' }}>
+      <WideTable label="Words">
         <Table size="small" aria-label="Words">
           <TableHead>
             <TableRow>
@@ -51,7 +51,7 @@ export function AttributesView({
             ))}
           </TableBody>
         </Table>
-      </Box>
+      </WideTable>
       <Method>
         How often each word was ticked for each chain. Cochran’s test per word over the listeners
         who described every chain, corrected for {words.length} words (Holm).
