@@ -25,6 +25,7 @@ import { GridDialog } from './GridDialog';
 import { LadderPanel } from './LadderPanel';
 import { ReferencePanel } from './ReferencePanel';
 import { CHAINS } from '@/steps/chains/endpoints';
+import { WideTable } from '@/ui/WideTable';
 
 function contents({ chain, cost }: PlannedChainView, nameOf: (id: string) => string): string {
   if (!cost) return chain.items || '–';
@@ -94,7 +95,7 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
           with another microphone, or every microphone with every preamp.
         </Typography>
       ) : (
-        <Box sx={{ overflowX: 'auto' }}>
+        <WideTable label="Chains">
           <Table aria-label="Chains">
             <TableHead>
               <TableRow>
@@ -159,7 +160,7 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
             * At matched loudness: as if the source stood 1 m away. What a quiet or distant chain
             gets as make-up gain lifts its noise as well.
           </Typography>
-        </Box>
+        </WideTable>
       )}
       {chains.length > 1 && <FairnessPanel view={view} />}
       <LadderPanel view={view} />

@@ -16,6 +16,7 @@ import type { ChainsView, PlannedChainView } from '@/steps/chains/service';
 import { CsvButton } from '@/ui/CsvButton';
 import { level, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
+import { WideTable } from '@/ui/WideTable';
 
 const LadderChart = dynamic(() => import('./LadderChart'), { ssr: false });
 const SideBySideChart = dynamic(() => import('./SideBySideChart'), { ssr: false });
@@ -94,7 +95,7 @@ export function LadderPanel({ view }: { view: ChainsView }) {
         counted from its mean square. {shown.loading.join(' ')}{' '}
         {assumed.length > 0 && `Assumed: ${assumed.join('; ')}.`}
       </Typography>
-      <Box sx={{ overflowX: 'auto', mt: 1.5 }}>
+      <WideTable label="Gain ladder">
         <Table size="small" aria-label={`Stages of ${chain.name}`}>
           <TableHead>
             <TableRow>
@@ -133,7 +134,7 @@ export function LadderPanel({ view }: { view: ChainsView }) {
             )}
           </TableBody>
         </Table>
-      </Box>
+      </WideTable>
       <CsvButton
         fileName="gain-ladder.csv"
         rows={chains.flatMap((one) =>

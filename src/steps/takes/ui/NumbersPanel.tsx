@@ -17,6 +17,7 @@ import { CsvButton } from '@/ui/CsvButton';
 import { level, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import type { BandLine } from './BandChart';
+import { WideTable } from '@/ui/WideTable';
 
 const BandChart = dynamic(() => import('./BandChart'), { ssr: false });
 
@@ -107,7 +108,7 @@ export function NumbersPanel({ numbers }: { numbers: ChainNumbers[] }) {
   return (
     <Box sx={{ mt: 4 }}>
       <Typography variant="h2">{headingOf(numbers)}</Typography>
-      <Box sx={{ overflowX: 'auto' }}>
+      <WideTable label="Programme numbers">
         <Table aria-label="Numbers of the test programme" sx={{ mt: 1 }}>
           <TableHead>
             <TableRow>
@@ -132,7 +133,7 @@ export function NumbersPanel({ numbers }: { numbers: ChainNumbers[] }) {
             ))}
           </TableBody>
         </Table>
-      </Box>
+      </WideTable>
       <CsvButton
         fileName="test-programme.csv"
         rows={numbers.map((n) => ({
