@@ -1,19 +1,20 @@
 import { analyzeResults } from '@/core/statistics/analyze';
 import { ratingHeadlineP } from '@/core/statistics/rating/analyze';
 import { InputError } from './errors';
-import { parsed, readChains } from './tables';
+import { opening, parsed, readChains } from './tables';
 import { signed, table } from './table';
 
 /** Prints the statistics of a results file. */
 export async function analyzeCommand(
   files: readonly string[],
-  options: { json: boolean; seed: number; chains: string | undefined },
+  options: { json: boolean; seed: number; chains: string | undefined; key: string | undefined },
 ): Promise<void> {
   if (files.length !== 1) throw new InputError('analyze: name one results file');
   const file = files[0]!;
-  const { chains, seed } = options;
+  const { chains, seed, key } = options;
   const parts = chains === undefined ? null : await readChains(chains, ['microphone', 'preamp']);
-  const analysis = await parsed(file, (bytes) => analyzeResults(bytes, seed, parts?.parts));
+  const open = await opening(key);
+  const analysis = await parsed(file, (bytes) => analyzeResults(open(bytes), seed, parts?.parts));
   if (options.json) {
     process.stdout.write(`${JSON.stringify(analysis, null, 1)}\n`);
     return;

@@ -317,6 +317,29 @@ describe('analyze', () => {
     expect(done.out).toBe('');
   });
 
+  it('opens the answers of a blind pack by its key', () => {
+    const clips = [
+      { word: 'Kiln', chain: 'Halde T2', sha256: 'a'.repeat(64) },
+      { word: 'Brook', chain: 'Kern 40', sha256: 'b'.repeat(64) },
+    ];
+    const key = { document: 'zeitbank blind pack key 2', pack: 'one', clips, nonce: 'n' };
+    put('key.json', Buffer.from(JSON.stringify(key)));
+    put(
+      'sheet.csv',
+      Buffer.from('listener,first,second,choice\nAda,Kiln,brook,Kiln\nBen,Brook,Kiln,Kiln\n'),
+    );
+    const { out } = run('analyze', 'sheet.csv', '--key', 'key.json', '--json');
+    const { pair } = JSON.parse(out) as { pair: { pairs: unknown[] } };
+    expect(pair.pairs).toMatchObject([
+      { a: 'Halde T2', b: 'Kern 40', aWins: 2, bWins: 0, ties: 0 },
+    ]);
+    expect(run('read', 'sheet.csv', '--key', 'key.json').out).toContain('2 answers of 2 listeners');
+    put('odd.csv', Buffer.from('listener,first,second,choice\nAda,Kiln,Moss,Kiln\n'));
+    expectRefusal(run('analyze', 'odd.csv', '--key', 'key.json'), 'row 2');
+    expectRefusal(run('analyze', 'sheet.csv', '--key', 'sheet.csv'), 'not the key of a blind pack');
+    expectRefusal(run('analyze', 'sheet.csv', '--key', 'nowhere.json'), 'there is no such file');
+  });
+
   it('refuses what is not there, is empty, or has an odd seed', () => {
     expectRefusal(run('analyze', 'nowhere.csv'), 'there is no such file');
     put('empty.csv', Buffer.alloc(0));

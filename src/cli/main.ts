@@ -88,9 +88,11 @@ async function run([command, ...args]: string[]): Promise<void> {
       json: { type: 'boolean', default: false },
       seed: { type: 'string', default: '1' },
       chains: { type: 'string' },
+      key: { type: 'string' },
     });
     const seed = wholeNumber(command, values.seed);
-    return analyzeCommand(positionals, { json: values.json, seed, chains: values.chains });
+    const { json, chains, key } = values;
+    return analyzeCommand(positionals, { json, seed, chains, key });
   }
   if (command === 'read') {
     const { values, positionals } = parse(command, args, {
@@ -98,12 +100,14 @@ async function run([command, ...args]: string[]): Promise<void> {
       seed: { type: 'string', default: '1' },
       chains: { type: 'string' },
       plan: { type: 'string' },
+      key: { type: 'string' },
     });
     return readCommand(positionals, {
       json: values.json,
       seed: wholeNumber(command, values.seed),
       chains: values.chains,
       plan: values.plan,
+      key: values.key,
     });
   }
   throw new InputError(`there is no command "${command}"`);

@@ -3,14 +3,20 @@ import { type Reading, readAcross } from '@/core/statistics/reading';
 import { parseReadingPlan, type ReadingPlan } from '@/core/statistics/reading/plan-file';
 import { InputError } from './errors';
 import { table } from './table';
-import { parsed, readChains } from './tables';
+import { opening, parsed, readChains } from './tables';
 
 const NO_PLAN: ReadingPlan = {};
 
 /** Prints what the parts of a results file say against each other. */
 export async function readCommand(
   files: readonly string[],
-  options: { json: boolean; seed: number; chains: string | undefined; plan: string | undefined },
+  options: {
+    json: boolean;
+    seed: number;
+    chains: string | undefined;
+    plan: string | undefined;
+    key: string | undefined;
+  },
 ): Promise<void> {
   if (files.length !== 1) throw new InputError('read: name one results file');
   const { seed, chains, plan } = options;
@@ -22,8 +28,9 @@ export async function readCommand(
         ? NO_PLAN
         : await parsed(plan, (bytes) => parseReadingPlan(new TextDecoder().decode(bytes))),
   };
+  const open = await opening(options.key);
   const reading = await parsed(files[0]!, (bytes) =>
-    readAcross(parseResultsFile(bytes, true), asked),
+    readAcross(parseResultsFile(open(bytes), true), asked),
   );
   process.stdout.write(options.json ? `${JSON.stringify(reading, null, 1)}\n` : inShort(reading));
 }

@@ -50,6 +50,18 @@ export const packKey = z
   })
   .strict();
 export type PackKey = z.infer<typeof packKey>;
+/** The key as its file holds it. */
+export const packKeyText = z
+  .string()
+  .transform((text, context): unknown => {
+    try {
+      return JSON.parse(text) as unknown;
+    } catch {
+      context.addIssue({ code: 'custom', message: 'the key is not JSON' });
+      return z.NEVER;
+    }
+  })
+  .pipe(packKey);
 
 /**
  * One word for each clip. No seed: whoever found it by trying would know which word came first.

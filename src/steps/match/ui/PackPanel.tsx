@@ -48,7 +48,8 @@ export function PackPanel({
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', my: 1, maxWidth: '72ch' }}>
         A zip of coded WAV files with a manifest and a text that says how to check it, readable
         without Zeitbank. The key stays here; its seal is in the pack, so that it can be shown later
-        that nothing was changed.
+        that nothing was changed. Answers that come back in its sheet are read with the key:{' '}
+        <code>./zeitbank analyze answers.csv --key key.json</code>.
       </Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center' }}>
         <TextField

@@ -1,0 +1,52 @@
+import { openPackAnswers } from './pack-answers';
+import { parseResultsFile } from './results-file';
+
+const WORDS = new Map([
+  ['Kiln', 'Halde T2'],
+  ['Brook', 'Kern 40'],
+  ['Thatch', 'Ostra R1'],
+]);
+const bytes = (text: string) => new TextEncoder().encode(text);
+const opened = (text: string) => parseResultsFile(openPackAnswers(bytes(text), WORDS));
+
+it('puts chains in place of code words, and keeps which was heard first', () => {
+  const { observations } = opened(
+    'listener,trial,first,second,choice,remark\r\nAda,1,Kiln,Brook,Brook,airy\r\nAda,2,thatch,KILN,tie,\r\nBen,1,Brook,Kiln,Brook,\r\n',
+  );
+  expect(
+    observations.map((one) =>
+      one.kind === 'pair' ? [one.listener, one.chain, one.chainB, one.first, one.response] : [],
+    ),
+  ).toEqual([
+    ['Ada', 'Halde T2', 'Kern 40', 'a', 'b'],
+    ['Ada', 'Ostra R1', 'Halde T2', 'a', 'tie'],
+    ['Ben', 'Kern 40', 'Halde T2', 'a', 'a'],
+  ]);
+});
+
+it('counts rows as they stand in the sheet, skips empty ones and those without a choice', () => {
+  const { observations, skipped, warnings } = opened(
+    'listener,first,second,choice\nAda,Kiln,Brook,\n,,,\nAda,Kiln,Brook,Kiln\n',
+  );
+  expect(observations).toHaveLength(1);
+  expect(skipped).toMatchObject({ missing: 1, blank: 1 });
+  expect(warnings.map(({ code, rows }) => [code, rows])).toEqual([
+    ['missing-answer', [2]],
+    ['blank-row', [3]],
+  ]);
+});
+
+it.each([
+  ['Ada,Kiln,Moss,Kiln', 'row 2: no clip of this pack is called "Moss"'],
+  ['Ada,Kiln,Brook,Thatch', 'row 2: the choice "Thatch" is none of the two words'],
+  ['Ada,Kiln,,Kiln', 'row 2: second is empty'],
+  [',Kiln,Brook,Kiln', 'row 2: listener is empty'],
+  ['Ada,Kiln,Kiln,tie', 'row 2: chain and chain_b are the same'],
+  ['Ada,Kiln,Brook', 'row 2: 3 fields, the header has 4'],
+])('refuses %s', (row, message) => {
+  expect(() => opened(`listener,first,second,choice\n${row}\n`)).toThrow(message);
+});
+
+it('refuses a sheet that is none', () => {
+  expect(() => opened('who,what\nAda,Kiln\n')).toThrow('row 1: the column listener is missing');
+});
