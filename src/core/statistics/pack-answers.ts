@@ -1,21 +1,9 @@
 import Papa from 'papaparse';
+import { COLUMNS } from './results-file';
 import { columnPositions, isBlank, readCsvTable, refuse, refuseRagged } from './csv-table';
 
 const REQUIRED = ['listener', 'first', 'second', 'choice'] as const;
 const OPTIONAL = ['trial', 'remark'] as const;
-const HEADER = [
-  'listener',
-  'source',
-  'context',
-  'trial',
-  'task',
-  'chain',
-  'chain_b',
-  'first',
-  'response',
-  'replicate',
-  'correct',
-];
 const TIE = 'tie';
 
 /** As it is compared: people write code words in small letters. */
@@ -38,7 +26,7 @@ export function openPackAnswers(sheet: Uint8Array, words: ReadonlyMap<string, st
   );
   const rows = table.records.map((record) => {
     const { row, fields } = record;
-    if (isBlank(fields)) return HEADER.map(() => '');
+    if (isBlank(fields)) return COLUMNS.map(() => '');
     refuseRagged(table.header, record);
     const get = (column: keyof typeof at) => (at[column] < 0 ? '' : fields[at[column]]!);
     const chainOf = (column: 'first' | 'second') => {
@@ -58,5 +46,5 @@ export function openPackAnswers(sheet: Uint8Array, words: ReadonlyMap<string, st
     const trial = get('trial') || `row ${row}`;
     return [listener, '', '', trial, 'pair', first, second, 'a', response, '', ''];
   });
-  return new TextEncoder().encode(Papa.unparse([HEADER, ...rows]));
+  return new TextEncoder().encode(Papa.unparse([COLUMNS, ...rows]));
 }

@@ -18,7 +18,8 @@ export interface ResultsFile {
   warnings: Warning[];
 }
 
-const COLUMNS = [
+/** Columns of a results file, in their usual order. */
+export const COLUMNS = [
   'listener',
   'source',
   'context',

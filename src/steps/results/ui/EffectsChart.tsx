@@ -1,9 +1,9 @@
 'use client';
 
-import type { CustomSeriesRenderItem } from 'echarts';
 import { useCallback } from 'react';
 import type { Effect } from '@/core/statistics/reading/links';
 import PaperChart, { axisStyle, type ChartPaper, nameAxis } from '@/ui/PaperChart';
+import { intervalSeries } from '@/ui/interval-series';
 import { signed } from './sections/cells';
 
 const ROW_PX = 34;
@@ -26,16 +26,6 @@ export default function EffectsChart({
       );
       const style = axisStyle(paper);
       const reach = Math.max(...effects.flatMap(({ ci95 }) => ci95.map(Math.abs)), 0.1);
-      const bar: CustomSeriesRenderItem = (params, api) => {
-        const { ci95 } = effects[params.dataIndex]!;
-        const [x1, y] = api.coord([ci95[0], params.dataIndex]) as [number, number];
-        const [x2] = api.coord([ci95[1], params.dataIndex]) as [number, number];
-        return {
-          type: 'line',
-          shape: { x1, y1: y, x2, y2: y },
-          style: { stroke: paper.pen, lineWidth: 2.5 },
-        };
-      };
       return {
         grid: { left: names.left, right: 24, top: HEAD_PX, bottom: FOOT_PX },
         xAxis: {
@@ -49,26 +39,16 @@ export default function EffectsChart({
           splitLine: { show: false },
         },
         yAxis: names.axis,
-        series: [
-          { type: 'custom', renderItem: bar, data: effects.map((_, i) => [0, i]), z: 2 },
-          {
-            type: 'scatter',
-            symbolSize: 12,
-            z: 3,
-            data: effects.map(({ effect, factor }, i) => ({
-              value: [effect, i],
-              symbol: factor === 'microphone' ? 'circle' : 'rect',
-              itemStyle: { color: paper.pen, opacity: 1 },
-            })),
-            markLine: {
-              silent: true,
-              symbol: 'none',
-              label: { show: false },
-              lineStyle: { color: paper.soft, type: 'dotted', width: 1.5 },
-              data: [{ xAxis: 0 }],
-            },
-          },
-        ],
+        series: intervalSeries(
+          effects.map(({ effect, ci95, factor }) => ({
+            value: effect,
+            interval: ci95,
+            colour: paper.pen,
+            symbol: factor === 'microphone' ? 'circle' : 'rect',
+            filled: true,
+          })),
+          { paper, level: 0 },
+        ),
       };
     },
     [effects, unit],

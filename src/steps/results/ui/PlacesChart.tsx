@@ -1,10 +1,10 @@
 'use client';
 
 import { format } from 'echarts/core';
-import type { CustomSeriesRenderItem } from 'echarts';
 import { useCallback } from 'react';
 import type { PicturePlace, PlacedChain } from '@/steps/results/across';
 import PaperChart, { axisStyle, type ChartPaper, nameAxis } from '@/ui/PaperChart';
+import { intervalSeries } from '@/ui/interval-series';
 import { FACES } from '@/ui/tokens';
 import type { ChainMark } from './marks';
 
@@ -102,48 +102,27 @@ export default function PlacesChart({
             );
           },
         },
-        series: places.flatMap((place, i) => {
-          const rows = chains.map((chain) => place.chains.find((own) => own.chain === chain));
-          const bar: CustomSeriesRenderItem = (params, api) => {
-            const own = rows[params.dataIndex];
-            if (!own || own.from === null || own.to === null)
-              return { type: 'group', children: [] };
-            const [x1, y] = api.coord([own.from, params.dataIndex]) as [number, number];
-            const [x2] = api.coord([own.to, params.dataIndex]) as [number, number];
-            return {
-              type: 'line',
-              shape: { x1, y1: y, x2, y2: y },
-              style: { stroke: lit(markOf(own.chain).colour), lineWidth: 2.5 },
-            };
-          };
-          const axes = { xAxisIndex: i, yAxisIndex: i };
-          return [
-            { ...axes, type: 'custom', renderItem: bar, data: rows.map((_, at) => [0, at]), z: 2 },
+        series: places.flatMap((place, i) =>
+          intervalSeries(
+            chains.map((chain) => {
+              const own = place.chains.find((one) => one.chain === chain);
+              const { colour, symbol } = markOf(chain);
+              const whole = own && own.from !== null && own.to !== null;
+              return {
+                value: own?.value ?? null,
+                interval: whole ? ([own.from, own.to] as [number, number]) : null,
+                colour: lit(colour),
+                symbol,
+                filled: own?.leads ?? false,
+              };
+            }),
             {
-              ...axes,
-              type: 'scatter',
-              symbolSize: 12,
-              z: 3,
-              data: rows.map((own, at) => ({
-                value: [own?.value ?? null, at],
-                symbol: markOf(chains[at]!).symbol,
-                itemStyle: {
-                  color: own?.leads ? lit(markOf(chains[at]!).colour) : paper.sheet,
-                  borderColor: lit(markOf(chains[at]!).colour),
-                  borderWidth: 2,
-                  opacity: 1,
-                },
-              })),
-              markLine: {
-                silent: true,
-                symbol: 'none',
-                label: { show: false },
-                lineStyle: { color: paper.soft, type: 'dotted', width: 1.5 },
-                data: place.unit === 'share' ? [{ xAxis: 50 }] : [],
-              },
+              paper,
+              level: place.unit === 'share' ? 50 : null,
+              axes: { xAxisIndex: i, yAxisIndex: i },
             },
-          ];
-        }),
+          ),
+        ),
       };
     },
     [places, chains, markOf, bandPx],

@@ -1,11 +1,11 @@
 'use client';
 
 import { format } from 'echarts/core';
-import type { CustomSeriesRenderItem } from 'echarts';
 import { useCallback } from 'react';
 import { shareAgainstAverage } from '@/core/statistics/pair/findings';
 import type { PairStrength } from '@/core/statistics/pair/analyze';
 import PaperChart, { type ChartPaper, nameAxis } from '@/ui/PaperChart';
+import { intervalSeries } from '@/ui/interval-series';
 import { FACES } from '@/ui/tokens';
 import type { ChainMark } from '../marks';
 
@@ -35,17 +35,6 @@ export default function StrengthChart({
           Math.max(Math.abs(ci95?.[0] ?? 0), Math.abs(ci95?.[1] ?? 0), Math.abs(logStrength ?? 0)),
         ),
       );
-      const bar: CustomSeriesRenderItem = (params, api) => {
-        const { ci95, chain } = rows[params.dataIndex]!;
-        const y = api.coord([0, params.dataIndex])[1]!;
-        const x = (value: number) => api.coord([value, params.dataIndex])[0]!;
-        const [from, to] = ci95 ?? [0, 0];
-        return {
-          type: 'line',
-          shape: { x1: x(from), y1: y, x2: x(to), y2: y },
-          style: { stroke: lit(markOf(chain).colour), lineWidth: 3 },
-        };
-      };
       const percent = (value: number) => `${Math.round(100 * shareAgainstAverage(value))} %`;
       return {
         grid: { left: names.left, right: 24, top: HEAD_PX, bottom: FOOT_PX },
@@ -79,31 +68,19 @@ export default function StrengthChart({
             );
           },
         },
-        series: [
-          { type: 'custom', renderItem: bar, data: rows.map((_, i) => [0, i]), z: 2 },
-          {
-            type: 'scatter',
-            symbolSize: 13,
-            z: 3,
-            data: rows.map(({ logStrength, chain }, i) => ({
-              value: [logStrength ?? 0, i],
-              symbol: markOf(chain).symbol,
-              itemStyle: {
-                color: lit(markOf(chain).colour),
-                borderColor: paper.sheet,
-                borderWidth: 1.5,
-                opacity: 1,
-              },
-            })),
-            markLine: {
-              silent: true,
-              symbol: 'none',
-              label: { show: false },
-              lineStyle: { color: paper.soft, type: 'dotted', width: 1.5 },
-              data: [{ xAxis: 0 }],
-            },
-          },
-        ],
+        series: intervalSeries(
+          rows.map(({ chain, logStrength, ci95 }) => {
+            const { colour, symbol } = markOf(chain);
+            return {
+              value: logStrength,
+              interval: ci95,
+              colour: lit(colour),
+              symbol,
+              filled: true,
+            };
+          }),
+          { paper, level: 0 },
+        ),
       };
     },
     [rows, markOf],
