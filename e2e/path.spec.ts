@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { answerPair, settleIn, signIn, step } from './bank';
+import { answerPair, faults, settleIn, signIn, step } from './bank';
 import { tune, wav24 } from './sound';
 
 const music = tune(14, 0.002, 7);
@@ -137,8 +137,14 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   ]);
   const bytes = readFileSync(await key.path());
   expect(createHash('sha256').update(bytes).digest('hex')).toBe(seal);
-  // The listener has the same key from the page where the receipt was.
+  // The listener has the same key from the page where the receipt was, and their own answers with the names.
   await last.reload();
+  await last.getByText('Your 2 answers, with the names').click();
+  await expect(last.getByText(/(Grün 1|Blau 2) rather than (Grün 1|Blau 2)/)).toBeVisible();
+  await expect(
+    last.getByText(/^(Grün 1 and Blau 2|Blau 2 and Grün 1): no preference$/),
+  ).toBeVisible();
+  expect(await faults(last)).toEqual([]);
   const [own] = await Promise.all([
     last.waitForEvent('download'),
     last.getByRole('link', { name: 'The key (JSON)' }).click(),

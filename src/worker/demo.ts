@@ -386,6 +386,7 @@ async function openedSitting(
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
+    reveal: 'after closing',
     // What is liked is what the comparison asks.
     primaryPart:
       1 +

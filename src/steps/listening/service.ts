@@ -278,7 +278,8 @@ export async function viewFor(
       listener && ['finished', 'closed'].includes(phase) && !sitting.rehearsal
         ? await receiptOf(listener, answered)
         : null,
-    keyOpen: listener !== null && sitting.state === 'closed',
+    keyOpen: listener !== null && sitting.state === 'closed' && sitting.reveal !== 'never',
+    reveal: sitting.reveal,
     minutesLeft: settledIn
       ? minutesAfter(parts, done)
       : listenerMinutes(parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one))),
@@ -307,12 +308,24 @@ async function receiptOf(
   };
 }
 
+/** Whoever sits behind a link, where they are told the names once the sitting is closed. */
+export async function seatRevealed(token: string, listenerToken: string | undefined) {
+  const { sitting, listener } = await present(db(), token, listenerToken);
+  if (sitting.reveal === 'never') {
+    throw new UserError(
+      403,
+      'The names of this sitting are not given out; that was decided before it began. Your receipt keeps its seal.',
+    );
+  }
+  return { sitting, listener };
+}
+
 /** The key as it was sealed, for whoever has a seat, once the sitting is closed. */
 export async function keyForListener(
   token: string,
   listenerToken: string | undefined,
 ): Promise<string> {
-  const { sitting } = await present(db(), token, listenerToken);
+  const { sitting } = await seatRevealed(token, listenerToken);
   const key = await openedKey(db(), sitting.id);
   if (key === null) throw new UserError(409, 'The key is shut until the sitting is closed.');
   return key;

@@ -6,6 +6,7 @@ import type { Db, Tx } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
 import { hashOfToken } from '@/platform/secret-link';
 import { one } from '@/platform/one';
+import type { REVEALS } from '@/steps/sitting/schema';
 import type { ROOM_STAGES } from './schema';
 import type { Witnessed } from '@/steps/sitting/seats';
 import { countSeats } from '@/steps/sitting/store';
@@ -23,6 +24,7 @@ export interface HeardSitting {
   /** Walked by the engineer alone; nothing of it is kept. */
   rehearsal: boolean;
   room: 'own' | 'together';
+  reveal: (typeof REVEALS)[number];
   /** Whether the link that everybody shares takes new listeners. */
   sharedLink: boolean;
 }
@@ -35,7 +37,7 @@ export interface Invitee {
 }
 
 const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, sitting.simulated, seats, seal,
-  reset_sound AS "resetSound", rehearsal, room, shared_link AS "sharedLink"`;
+  reset_sound AS "resetSound", rehearsal, room, reveal, shared_link AS "sharedLink"`;
 
 /** What may change while a sitting is open. */
 export interface RoomState {

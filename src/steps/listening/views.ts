@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { TASK_IDS } from '@/core/tasks';
+import { REVEALS } from '@/steps/sitting/schema';
 import { ROOM_STAGES } from './schema';
 
 const clip = z.strictObject({ word: z.string(), address: z.string() });
@@ -53,6 +54,8 @@ export const listenerView = z.strictObject({
     .nullable(),
   /** Whether the sitting is closed, and its key can be fetched from here. */
   keyOpen: z.boolean(),
+  /** When listeners are told the names. */
+  reveal: z.enum(REVEALS),
   minutesLeft: z.number(),
   /** What is asked now; the first part until the sitting has begun. */
   part: z.strictObject({
@@ -79,6 +82,25 @@ export const listenerView = z.strictObject({
   comingAddresses: z.array(z.string()),
 });
 export type ListenerView = z.infer<typeof listenerView>;
+
+/** What a listener answered, with the names, once the sitting is closed. */
+export const ownAnswers = z.strictObject({
+  parts: z.array(
+    z.strictObject({
+      prompt: z.string(),
+      heard: z.string(),
+      /** What was said, a line each. */
+      said: z.array(z.string()),
+      /** Right answers, and how many the panel gave on average; null where none is right. */
+      right: z.strictObject({ own: z.int(), of: z.int(), panel: z.number() }).nullable(),
+    }),
+  ),
+  /** Spearman's correlation with what the others liked; null where it cannot be told. */
+  agreement: z.number().nullable(),
+  /** Circles of three among one's own pairs; null where none were asked. */
+  circles: z.strictObject({ times: z.int(), of: z.int() }).nullable(),
+});
+export type OwnAnswers = z.infer<typeof ownAnswers>;
 
 /** What whoever runs a room is told: no more of the chains than the listeners. */
 export const conductorView = z.strictObject({

@@ -122,7 +122,7 @@ export interface Result {
 const keyOf = ({ sealedKey }: ClosedSitting) => anySealedKey.parse(JSON.parse(sealedKey ?? ''));
 
 /** Names of chains as the key holds them. */
-function namesOf(sitting: ClosedSitting): Map<string, string> {
+export function namesOf(sitting: ClosedSitting): Map<string, string> {
   return new Map(keyOf(sitting).chains.map(({ id, name }) => [id, name]));
 }
 
@@ -161,7 +161,7 @@ interface Observed {
 }
 
 /** What the answers of a sitting say, by ids. */
-function observationsOf(
+export function observationsOf(
   sittingId: string,
   parts: readonly HeardPart[],
   answers: readonly AnswerRow[],
@@ -372,7 +372,7 @@ function seatFacts(
   return { devices: own?.devices.length ?? 0, sameAs: other?.alias ?? null };
 }
 
-function contextOf({ context }: HeardPart): string {
+export function contextOf({ context }: HeardPart): string {
   const kind = CONTEXT_KINDS.find((one) => one === context);
   return kind ? CONTEXT_WORDS[kind] : context;
 }

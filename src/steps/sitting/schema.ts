@@ -64,6 +64,9 @@ export const partDraft = z
   });
 export type PartDraft = z.infer<typeof partDraft>;
 
+/** When listeners are told the names. */
+export const REVEALS = ['never', 'after closing'] as const;
+
 /** What listeners read must not name a chain; that is checked when the sitting is sealed. */
 export const sittingDraft = z
   .object({
@@ -81,6 +84,8 @@ export const sittingDraft = z
     invitedOnly: z.boolean().default(false),
     /** Own headphones at one's own pace, or all at once in one room. */
     room: z.enum(['own', 'together']),
+    /** Whether listeners are told the names, of their own answers and in the key. */
+    reveal: z.enum(REVEALS).default('after closing'),
     /** What is heard before each trial, to clear the ear. */
     resetSound: z.enum(['none', 'noise', 'silence']),
     parts: z

@@ -210,6 +210,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
+    reveal: 'after closing',
     room: 'own',
     primaryPart: 1,
     parts: [
@@ -436,9 +437,19 @@ async function sealAndOpen(
   random: Random,
   at: Date,
 ): Promise<string> {
-  const { title, seats, codeMode, invitedOnly, resetSound, room, parts } = sitting;
+  const { title, seats, codeMode, invitedOnly, resetSound, reveal, room, parts } = sitting;
   const primaryPart = sitting.primaryPart ?? 1;
-  const plan = { title, seats, codeMode, invitedOnly, resetSound, room, parts, primaryPart };
+  const plan = {
+    title,
+    seats,
+    codeMode,
+    invitedOnly,
+    resetSound,
+    reveal,
+    room,
+    parts,
+    primaryPart,
+  };
   const question = questionOf(await briefOf(tx, comparisonId), engineer.name);
   const sets = await listClipSets(tx, comparisonId);
   const chainsOfPart = [];

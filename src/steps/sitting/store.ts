@@ -26,7 +26,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
     'adaptive', adaptive, 'words', to_jsonb(words)) ORDER BY number), '[]')
   FROM part WHERE part.sitting_id = sitting.id)`;
 
-const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room,
+const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room, reveal,
   invited_only AS "invitedOnly", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
   shared_link AS "sharedLink", simulated, primary_part AS "primaryPart",
   opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
@@ -61,8 +61,8 @@ export async function insertSitting(
   const { id } = await one(
     db.rows<{ id: string }>(
       `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
-       simulated, rehearsal, created_at, invited_only, primary_part)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
+       simulated, rehearsal, created_at, invited_only, primary_part, reveal)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) RETURNING id`,
       [
         ids.comparisonId,
         ids.token,
@@ -76,6 +76,7 @@ export async function insertSitting(
         at,
         draft.invitedOnly,
         draft.primaryPart,
+        draft.reveal,
       ],
     ),
   );
@@ -85,7 +86,7 @@ export async function insertSitting(
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {
   await db.rows(
     `UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5, room = $6,
-       invited_only = $7, primary_part = $8 WHERE id = $1`,
+       invited_only = $7, primary_part = $8, reveal = $9 WHERE id = $1`,
     [
       id,
       draft.title,
@@ -95,6 +96,7 @@ export async function updateSitting(db: Db, id: string, draft: SittingDraft): Pr
       draft.room,
       draft.invitedOnly,
       draft.primaryPart,
+      draft.reveal,
     ],
   );
 }

@@ -188,6 +188,7 @@ export async function testPlan(
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
+    reveal: 'after closing',
     room: 'own',
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),
     primaryPart: 1,

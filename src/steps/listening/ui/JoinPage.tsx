@@ -43,7 +43,10 @@ export function JoinPage({
       <p className={styles.lead}>
         {view.title}. {view.trials} {view.trials === 1 ? 'trial' : 'trials'}
         {view.part.of > 1 && ` in ${view.part.of} parts`}, about {Math.ceil(view.minutesLeft)}{' '}
-        minutes. Trust your ears; nobody sees single answers before the end.
+        minutes. Trust your ears; nobody sees single answers before the end.{' '}
+        {view.reveal === 'never'
+          ? 'Which recording was which is not told afterwards.'
+          : 'Once it is closed you can see your own with the names.'}
         {view.simulated && ' These recordings are simulated.'}
       </p>
       {view.rehearsal && (

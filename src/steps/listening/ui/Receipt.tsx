@@ -1,8 +1,12 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import type { ListenerView } from '../views';
 import styles from './listening.module.css';
 import { Message } from './Message';
+
+// Only after the end; the first page stays light without it.
+const OwnAnswers = dynamic(() => import('./OwnAnswers').then((file) => file.OwnAnswers));
 
 /** What a listener can keep: text that says what was fixed, and what was answered. */
 function receiptText({ title, seal, alias, receipt }: ListenerView): string {
@@ -33,6 +37,7 @@ export function Proofs({ view, token }: { view: ListenerView; token: string }) {
   if (!receipt) return null;
   return (
     <>
+      {keyOpen && <OwnAnswers token={token} />}
       <p className={styles.prose}>
         This number was fixed before your first answer. The key, once open, must give the same:
       </p>
@@ -60,6 +65,12 @@ export function Proofs({ view, token }: { view: ListenerView; token: string }) {
   );
 }
 
+const REVEALED: Record<ListenerView['reveal'], string> = {
+  'after closing':
+    'When the engineer closes the sitting, the key is opened, and your own answers stand on this page with the names.',
+  never: 'The names of this sitting are not given out; your receipt keeps its seal.',
+};
+
 /** Thanks, and the numbers to compare with the key later. */
 export function Receipt({ view, token }: { view: ListenerView; token: string }) {
   if (view.rehearsal) {
@@ -76,9 +87,7 @@ export function Receipt({ view, token }: { view: ListenerView; token: string }) 
       <h1 className={styles.heading}>Thank you, {view.alias}</h1>
       <p className={styles.lead}>
         All {view.answered} answers have arrived and are kept.{' '}
-        {view.keyOpen
-          ? 'The sitting is closed and the key is open.'
-          : 'The key is opened when the engineer closes the sitting; it can then be had on this page.'}
+        {view.keyOpen ? 'The sitting is closed and the key is open.' : REVEALED[view.reveal]}
       </p>
       <Proofs view={view} token={token} />
     </main>

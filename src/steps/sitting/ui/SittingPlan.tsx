@@ -239,6 +239,20 @@ export function SittingPlan({
           <MenuItem value="noise">a second of soft noise</MenuItem>
           <MenuItem value="silence">a second of silence</MenuItem>
         </TextField>
+        <TextField
+          select
+          label="Names for listeners"
+          helperText={
+            draft.reveal === 'never'
+              ? 'They keep the seal and their receipt; the key stays with you.'
+              : 'Each sees their own answers with the names, how the panel did, and the key.'
+          }
+          value={draft.reveal}
+          onChange={({ target }) => put({ reveal: target.value as SittingDraft['reveal'] })}
+        >
+          <MenuItem value="after closing">after closing (the default)</MenuItem>
+          <MenuItem value="never">never</MenuItem>
+        </TextField>
       </Box>
       {draft.parts.map((part, i) => (
         <PartFields

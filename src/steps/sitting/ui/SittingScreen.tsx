@@ -322,7 +322,7 @@ function stillListening(sitting: Listed | null): string {
 
 /** The plan of a sitting, over the newest clips: a part whose clips were made anew is proposed anew. */
 function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
-  const { title, seats, codeMode, invitedOnly, resetSound, room, parts } = sitting;
+  const { title, seats, codeMode, invitedOnly, resetSound, reveal, room, parts } = sitting;
   return {
     primaryPart: sitting.primaryPart ?? 1,
     title,
@@ -330,6 +330,7 @@ function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
     codeMode,
     invitedOnly,
     resetSound,
+    reveal,
     room,
     parts: parts.map((part) =>
       sets.some(({ id }) => id === part.clipSetId)

@@ -1,0 +1,69 @@
+'use client';
+
+import { LISTENING } from '@/steps/listening/endpoints';
+import { useRead } from '@/ui/useRead';
+import type { OwnAnswers as Own } from '../views';
+import styles from './listening.module.css';
+
+/** How far the others like the same, in words. */
+function agreementText(agreement: number): string {
+  const like =
+    agreement > 0.6
+      ? 'much the same'
+      : agreement > 0.2
+        ? 'partly the same'
+        : agreement > -0.2
+          ? 'something of your own'
+          : 'rather the reverse';
+  return `You liked ${like} as the others (${agreement.toFixed(2)}; 1 is the same order, −1 the reverse).`;
+}
+
+function Part({ part }: { part: Own['parts'][number] }) {
+  const { prompt, heard, said, right } = part;
+  return (
+    <section>
+      <h2 className={styles.lead}>
+        “{prompt}” {heard}
+      </h2>
+      {right && (
+        <p className={styles.prose}>
+          {right.own} of {right.of} right; the panel {right.panel.toFixed(1)} on average.
+        </p>
+      )}
+      <details className={styles.seal}>
+        <summary>
+          Your {said.length} {said.length === 1 ? 'answer' : 'answers'}, with the names
+        </summary>
+        <ul>
+          {said.map((line, i) => (
+            <li key={i}>{line}</li>
+          ))}
+        </ul>
+      </details>
+    </section>
+  );
+}
+
+/** What a listener gets back once the sitting is closed. */
+export function OwnAnswers({ token }: { token: string }) {
+  const { data, error } = useRead(LISTENING.own, { token }, { revalidateOnFocus: false });
+  if (error) return <p className={styles.failure}>{(error as Error).message}</p>;
+  if (!data) return <p className={styles.hint}>Your answers are being opened …</p>;
+  return (
+    <>
+      {data.agreement !== null && <p className={styles.prose}>{agreementText(data.agreement)}</p>}
+      {data.circles && data.circles.of > 0 && (
+        <p className={styles.prose}>
+          {data.circles.times === 0
+            ? 'Your pairs held no circle (one over a second, the second over a third, and the third over the first).'
+            : `Your pairs held ${data.circles.times} circles of ${data.circles.of} that could be; near differences bring them about.`}
+        </p>
+      )}
+      {data.parts
+        .filter(({ said }) => said.length > 0)
+        .map((part, i) => (
+          <Part key={i} part={part} />
+        ))}
+    </>
+  );
+}

@@ -1,0 +1,83 @@
+import type { Observation } from '@/core/statistics/observation';
+import { TASKS } from '@/core/tasks';
+import { db } from '@/platform/database';
+import { UserError } from '@/platform/errors';
+import { seatRevealed } from '@/steps/listening/service';
+import { ownAnswers, type OwnAnswers } from '@/steps/listening/views';
+import { readStored } from './schema';
+import { contextOf, namesOf, observationsOf } from './service';
+import { findClosed, listAnswers, partsOfSitting } from './store';
+
+/** One thing that was said, with the names. */
+function lineOf(said: Observation, nameOf: (id: string) => string): string {
+  switch (said.kind) {
+    case 'pair': {
+      const [a, b] = [nameOf(said.chain), nameOf(said.chainB)];
+      if (said.response === 'tie') return `${a} and ${b}: no preference`;
+      return said.response === 'a' ? `${a} rather than ${b}` : `${b} rather than ${a}`;
+    }
+    case 'rating':
+      return `${nameOf(said.chain)}: ${said.value.toFixed(0)} of 100`;
+    case 'ticks':
+      return `${nameOf(said.chain)}: ${said.words.join(', ') || 'no word'}`;
+    case 'forced':
+    case 'recall':
+      return `${nameOf(said.chain)} and ${nameOf(said.chainB)}: ${said.correct ? 'right' : 'wrong'}`;
+  }
+}
+
+const isRight = (said: Observation) => 'correct' in said && said.correct;
+
+/** Right answers of a listener, beside the mean of the panel. */
+function rightOf(judged: readonly Observation[], listenerId: string) {
+  const asked = judged.filter((said) => 'correct' in said);
+  const own = asked.filter(({ listener }) => listener === listenerId);
+  if (own.length === 0) return null;
+  const listeners = new Set(asked.map(({ listener }) => listener)).size;
+  return {
+    own: own.filter(isRight).length,
+    of: own.length,
+    panel: asked.filter(isRight).length / listeners,
+  };
+}
+
+/** What whoever sits behind a link answered, with the names; only of a closed sitting that gives them out. */
+export async function ownAnswersOf(
+  token: string,
+  listenerToken: string | undefined,
+): Promise<OwnAnswers> {
+  const { sitting, listener } = await seatRevealed(token, listenerToken);
+  const closed = await findClosed(db(), sitting.id);
+  if (!closed) throw new UserError(409, 'The key is shut until the sitting is closed.');
+  const parts = await partsOfSitting(db(), sitting.id);
+  const observed = observationsOf(sitting.id, parts, await listAnswers(db(), sitting.id));
+  const judged = observed.flatMap(({ observation }) =>
+    observation.role === 'judged' ? [observation] : [],
+  );
+  const names = namesOf(closed);
+  const nameOf = (id: string) => names.get(id) ?? id;
+  const across = readStored(closed.analysis)?.across.listeners.find(
+    (one) => one.listener === listener.id,
+  );
+  const triads = across?.pair?.triads;
+  return ownAnswers.parse({
+    parts: parts.map((part) => {
+      const ofPart = judged.filter((said) => said.part === `${part.number}`);
+      const own = ofPart.filter((said) => said.listener === listener.id);
+      // On a line the best stands first, as the listener placed them.
+      const sorted = TASKS[part.task].line
+        ? [...own].sort(
+            (x, y) => (y.kind === 'rating' ? y.value : 0) - (x.kind === 'rating' ? x.value : 0),
+          )
+        : own;
+      return {
+        prompt: part.prompt,
+        heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}`,
+        said: sorted.map((said) => lineOf(said, nameOf)),
+        right: rightOf(ofPart, listener.id),
+      };
+    }),
+    agreement: across?.pair?.agreement ?? across?.rating?.agreement ?? null,
+    circles: triads ? { times: triads.triads, of: triads.decidedTriads } : null,
+  });
+}
