@@ -37,14 +37,19 @@ async function drag(page: Page, from: Locator, to: Locator): Promise<void> {
 
 /** Nothing of the page has been read anew for a second: a reading that a network takes along ends on the browser's own page. */
 async function settled(page: Page): Promise<void> {
-  let [open, since] = [0, Date.now()];
-  const count = (by: number) => (request: Request) => {
+  // One that was under way before is none of these, and neither is its end.
+  const open = new Set<Request>();
+  let since = Date.now();
+  const begun = (request: Request) => {
     if (!('rsc' in request.headers())) return;
-    open += by;
+    open.add(request);
     since = Date.now();
   };
-  page.on('request', count(1)).on('requestfinished', count(-1)).on('requestfailed', count(-1));
-  await expect.poll(() => open === 0 && Date.now() - since > 1000).toBe(true);
+  const ended = (request: Request) => {
+    if (open.delete(request)) since = Date.now();
+  };
+  page.on('request', begun).on('requestfinished', ended).on('requestfailed', ended);
+  await expect.poll(() => open.size === 0 && Date.now() - since > 1000).toBe(true);
 }
 
 test('the run sheet goes on without a connection, and what was written arrives once', async ({
