@@ -21,10 +21,9 @@ function agreementText(agreement: number): string {
 function Part({ part }: { part: Own['parts'][number] }) {
   const { prompt, heard, said, right } = part;
   return (
-    <section>
-      <h2 className={styles.lead}>
-        “{prompt}” {heard}
-      </h2>
+    <section className={styles.own}>
+      <h2>“{prompt}”</h2>
+      <p className={styles.hint}>{heard}</p>
       {right && (
         <p className={styles.prose}>
           {right.own} of {right.of} right; the panel {right.panel.toFixed(1)} on average.
