@@ -3,6 +3,9 @@ import { Random } from '@/core/signal/random';
 import { leaning } from '@/core/simulation/leaning';
 import { panelOf, readPanel, simulatedPower } from '@/core/simulation/panel-power';
 import { claimsOf, holds } from '@/core/statistics/claims';
+import { judged } from '@/core/statistics/observation';
+import { indexJudgements } from '@/core/statistics/pair/judgements';
+import { pairTable } from '@/core/statistics/pair/tests';
 import type { Results } from '@/core/statistics/results';
 import { SECTIONS } from '@/core/statistics/sections';
 import { ALPHA } from '@/core/statistics/words';
@@ -99,6 +102,31 @@ for (const [task, chains, trials] of ROOMS) {
   });
   print(`  ${shares.join(' ')}  ${TASKS[task].name}, ${chains} chains, ${trials} trials`);
 }
+
+print(
+  `\nSingle claims where nothing differs, ${PANELS} panels of 12: a pair is shown; a control is called`,
+);
+const own = new Random(8);
+const CONTROLLED = asked('pair', {
+  effect: 0.5,
+  controls: { self: true, louder: true, repeats: 1 },
+});
+const claims = { pair: 0, self: 0, louder: 0 };
+for (let run = 0; run < PANELS; run++) {
+  const panel = panelOf(CONTROLLED, own);
+  const { result } = SECTIONS.controls.read(panel, { seed: 1, parts: null });
+  if (result.self?.p != null && result.self.p < ALPHA) claims.self++;
+  if (result.louder?.p != null && result.louder.p < ALPHA) claims.louder++;
+  const judgements = panel.filter(judged.pair);
+  const { p } = SECTIONS.pair.verdict!(panel);
+  if (p === null || p >= ALPHA) continue;
+  if (pairTable(indexJudgements(judgements)).some(({ pListenerHolm }) => pListenerHolm < ALPHA)) {
+    claims.pair++;
+  }
+}
+print(`  ${percent(claims.pair / PANELS)}  some single pair, of six`);
+print(`  ${percent(claims.self / PANELS)}  a clip against itself`);
+print(`  ${percent(claims.louder / PANELS)}  a clip 1 dB louder, where nobody follows loudness`);
 
 print(`\nA sitting of eight level parts of pairs, ${PANELS} sittings: anything is claimed`);
 const random = new Random(2);
