@@ -1,3 +1,5 @@
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
 import type { z } from 'zod';
 import { sha256Hex } from '@/core/design/seal';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
@@ -684,6 +686,16 @@ export async function analysisJson(
     made: analysis.made.map(([id, made]) => ({ chain: names.get(id) ?? id, ...made })),
     parts: analysis.parts.map((part) => named(part, names)),
   });
+}
+
+/** A program that finds the headlines of pairs from the answers alone, for whoever would rather not take our word. */
+export function script(name: string, contentType: string) {
+  return async (engineer: SignedIn, comparisonId: string): Promise<Download> => {
+    await comparisonOf(engineer, comparisonId);
+    const root = process.env.ZEITBANK_ROOT ?? process.cwd();
+    const body = await readFile(path.join(root, 'docs/scripts', name), 'utf8');
+    return { fileName: name, contentType: `${contentType}; charset=utf-8`, body };
+  };
 }
 
 /** A clip of a closed sitting whose SHA-256 stands in its key, as it was before any copy was made. */

@@ -41,6 +41,12 @@ export function SealAndFiles({ comparisonId, result }: { comparisonId: string; r
         <Button variant="outlined" href={`${base}/files/analysis.json`}>
           Analysis (JSON)
         </Button>
+        <Button variant="outlined" href={`${base}/files/headline.py`}>
+          Check it in Python
+        </Button>
+        <Button variant="outlined" href={`${base}/files/headline.R`}>
+          Check it in R
+        </Button>
       </Box>
       <Box component="details" sx={{ mt: 1.5 }}>
         <summary>The {result.clips.length} clips as they were sealed</summary>

@@ -3,13 +3,15 @@ import { notFound } from '@/platform/errors';
 import { failureResponse } from '@/platform/route';
 import { requireEngineer } from '@/platform/sign-in/session';
 import { uuid } from '@/steps/comparisons/schema';
-import { analysisJson, answersCsv, answersJson, keyFile } from '@/steps/results/service';
+import { analysisJson, answersCsv, answersJson, keyFile, script } from '@/steps/results/service';
 
 const FILES = {
   'key.json': keyFile,
   'answers.csv': answersCsv,
   'answers.json': answersJson,
   'analysis.json': analysisJson,
+  'headline.py': script('headline.py', 'text/x-python'),
+  'headline.R': script('headline.R', 'text/x-r'),
 };
 const address = z.object({ id: uuid, sittingId: uuid, file: z.string() });
 
