@@ -25,6 +25,7 @@ import {
   chainsOf,
   changeChain,
   chooseReference,
+  madeOf,
 } from './service';
 
 withTestDatabase();
@@ -282,5 +283,61 @@ describe('the question', () => {
       ]),
     );
     expect(count).toBe(0);
+  });
+});
+
+describe('what chains are made of, for their results', () => {
+  const price = async (...names: string[]) => {
+    const rows = await db().rows<{ sum: string }>(
+      'SELECT sum(price_cents) AS sum FROM gear WHERE id = ANY($1::uuid[])',
+      [names.map((name) => gear.get(name) ?? null)],
+    );
+    return Number(rows[0]!.sum);
+  };
+
+  it('names the first microphone and preamp, and the whole price with what the gear needs', async () => {
+    const chain = await addChain(engineer, id, made('One', ['Kern 40', 'Linie 2', 'Steg 8']));
+    const plan = await chainPlan(engineer, id);
+    const own = (await madeOf(db(), id)).get(chain);
+    expect(own).toMatchObject({ microphone: 'Kern 40', preamp: 'Linie 2' });
+    // The same as at Chains, where each item and accessory is listed.
+    expect(own?.price).toBe(plan.chains[0]?.totalCents);
+    expect(own?.price).toBeGreaterThanOrEqual(await price('Kern 40', 'Linie 2', 'Steg 8'));
+  });
+
+  it('counts a pair’s second microphone, and both chains of a blend', async () => {
+    const [single, other] = [
+      await addChain(engineer, id, made('Single', ['Kern 40', 'Linie 2'])),
+      await addChain(engineer, id, made('Other', ['Ostra R1', 'Tarn 1'])),
+    ];
+    const shape = { kind: 'pair' as const, spacingM: 0.17, openingDeg: 110 };
+    const pair = await addChain(engineer, id, made('Pair', ['Kern 40', 'Linie 2'], { shape }));
+    const blend = await addChain(engineer, id, {
+      ...made('Blend', []),
+      shape: { kind: 'blend', otherChainId: other, firstChainId: single, otherDb: -6 },
+    });
+    const all = await madeOf(db(), id);
+    const priceOf = (chain: string) => all.get(chain)?.price ?? Number.NaN;
+    expect(priceOf(pair) - priceOf(single)).toBe(await price('Kern 40'));
+    // What both need is bought once.
+    const planned = (await chainPlan(engineer, id)).chains.find(({ chain }) => chain.id === blend);
+    expect(priceOf(blend)).toBe(planned?.totalCents);
+    expect(priceOf(blend)).toBeGreaterThan(Math.max(priceOf(single), priceOf(other)));
+    expect(priceOf(blend)).toBeLessThanOrEqual(priceOf(single) + priceOf(other));
+  });
+
+  it('knows no price where an item has none, and takes the written one where no gear is named', async () => {
+    await db().rows('UPDATE gear SET price_cents = NULL WHERE id = $1', [
+      gear.get('Pfad 4') ?? null,
+    ]);
+    const open = await addChain(engineer, id, made('Open', ['Kern 40', 'Pfad 4']));
+    const words = await addChain(engineer, id, {
+      name: 'Words',
+      items: 'a microphone',
+      priceCents: 5_000,
+    });
+    const all = await madeOf(db(), id);
+    expect(all.get(open)).toEqual({ microphone: 'Kern 40', preamp: 'Pfad 4', price: null });
+    expect(all.get(words)).toEqual({ microphone: '', preamp: '', price: 5_000 });
   });
 });
