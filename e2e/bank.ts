@@ -237,7 +237,7 @@ export async function openSitting(
     query<{ comparison: string; set: string }>(
       `SELECT clip_set.comparison_id AS comparison, clip_set.id AS set FROM clip_set
      JOIN comparison ON comparison.id = clip_set.comparison_id
-     WHERE clip_set.state = 'ready' AND simulated ORDER BY clip_set.created_at DESC LIMIT 1`,
+     WHERE clip_set.state = 'ready' AND simulated ORDER BY clip_set.created_at DESC, context DESC LIMIT 1`,
     ),
   );
   const chains = await query<{ id: string }>(
@@ -265,6 +265,7 @@ export async function openSitting(
   const headers = { origin: new URL(page.url()).origin };
   const base = `/api/comparisons/${comparison}/sittings`;
   const kept = await page.request.put(base, { data: plan, headers });
+  expect(kept.ok(), await kept.text()).toBe(true);
   const { id } = (await kept.json()) as { id: string };
   const opened = await page.request.post(`${base}/${id}/open`, { headers });
   expect(opened.ok(), await opened.text()).toBe(true);

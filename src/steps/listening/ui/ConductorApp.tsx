@@ -105,12 +105,18 @@ function ConductedTrial({
   const allHeard = heardS?.every((seconds) => seconds >= view.leastHeardS) ?? false;
   /** Whole seconds that the bank knows of. */
   const told = useRef('');
+  /** One telling at a time: while the sound runs there is something new with every frame. */
+  const telling = useRef(false);
   const seconds = heardS?.map((one) => Math.round(one)).join(' ') ?? '';
   useEffect(() => {
     // Told at once when the phones can answer, and again when what was played more comes to rest.
-    if (!allHeard || !heardS || (view.heard && (playing || told.current === seconds))) return;
+    if (!allHeard || !heardS || telling.current) return;
+    if (view.heard && (playing || told.current === seconds)) return;
+    telling.current = true;
     told.current = seconds;
-    void move('heard', heardS);
+    void move('heard', heardS).finally(() => {
+      telling.current = false;
+    });
   }, [allHeard, view.heard, move, heardS, playing, seconds]);
 
   const turn = useCallback(async () => {

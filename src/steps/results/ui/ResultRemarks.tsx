@@ -2,10 +2,13 @@
 
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
 import NextLink from 'next/link';
+import { useRouter } from 'next/navigation';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { ALPHA, percent } from '@/core/statistics/words';
-import type { Result } from '@/steps/results/service';
+import type { Result, ResultsView } from '@/steps/results/service';
 import { countWord, day } from '@/ui/format';
 import { MarginNote } from '@/ui/Sheet';
 import { FACES, token, type TokenName } from '@/ui/tokens';
@@ -37,14 +40,40 @@ function LookedAtEarly({ result }: { result: Result }) {
   );
 }
 
+/** Which of several closed sittings is read. */
+function SittingChoice({ view, chosen }: { view: ResultsView; chosen: string }) {
+  const router = useRouter();
+  const closed = view.sittings.filter(({ state }) => state === 'closed');
+  if (closed.length < 2) return null;
+  return (
+    <TextField
+      select
+      fullWidth
+      label="Sitting"
+      value={chosen}
+      onChange={({ target }) =>
+        router.push(`/comparisons/${view.comparison.id}/results?sitting=${target.value}`)
+      }
+      sx={{ mb: 2 }}
+    >
+      {closed.map(({ id, title, closedAt }) => (
+        <MenuItem key={id} value={id}>
+          {title}, closed {closedAt ? day(closedAt) : ''}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
 /** What the margin says beside results: who answered, what was sealed, whether somebody looked. */
-export function ResultRemarks({ comparisonId, result }: { comparisonId: string; result: Result }) {
+export function ResultRemarks({ view, result }: { view: ResultsView; result: Result }) {
   const { across, parts, seal, sealHolds, sealedReading } = result;
   const predictions = across?.answers.predictions ?? [];
   const primary = parts?.some((part) => part.primary) ?? true;
-  const files = `/comparisons/${comparisonId}/results?sitting=${result.sittingId}&open=files`;
+  const files = `/comparisons/${view.comparison.id}/results?sitting=${result.sittingId}&open=files`;
   return (
     <>
+      <SittingChoice view={view} chosen={result.sittingId} />
       <MarginNote title={result.title}>
         {countWord(result.listeners, 'listener')}, {result.answers.toLocaleString('en-GB')} answers,
         closed {day(result.closedAt)}.

@@ -3,11 +3,8 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
-import { useRouter } from 'next/navigation';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
@@ -132,9 +129,7 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
 }
 
 export function ResultsScreen({ view }: { view: ResultsView }) {
-  const router = useRouter();
   const { comparison, sittings, result } = view;
-  const closed = sittings.filter(({ state }) => state === 'closed');
   if (!result) {
     const open = sittings.some(({ state }) => state === 'open');
     return (
@@ -153,26 +148,5 @@ export function ResultsScreen({ view }: { view: ResultsView }) {
       </>
     );
   }
-  return (
-    <>
-      {closed.length > 1 && (
-        <TextField
-          select
-          label="Sitting"
-          value={result.sittingId}
-          onChange={({ target }) =>
-            router.push(`/comparisons/${comparison.id}/results?sitting=${target.value}`)
-          }
-          sx={{ maxWidth: 420, mb: 2 }}
-        >
-          {closed.map(({ id, title, closedAt }) => (
-            <MenuItem key={id} value={id}>
-              {title}, closed {closedAt ? day(closedAt) : ''}
-            </MenuItem>
-          ))}
-        </TextField>
-      )}
-      <ResultBody key={result.sittingId} comparisonId={comparison.id} result={result} />
-    </>
-  );
+  return <ResultBody key={result.sittingId} comparisonId={comparison.id} result={result} />;
 }

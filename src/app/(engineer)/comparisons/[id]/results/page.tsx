@@ -20,9 +20,7 @@ export default async function Page(props: Props) {
       seen={seen}
       overview={overview}
       step="results"
-      remarks={
-        view.result && <ResultRemarks comparisonId={overview.comparison.id} result={view.result} />
-      }
+      remarks={view.result && <ResultRemarks view={view} result={view.result} />}
     >
       <ResultsScreen view={view} />
     </ComparisonFrame>
