@@ -34,7 +34,8 @@ export function leaning(id: TaskId, words: readonly string[], random: Random): A
       return { choice: random.uniform() < first ? 'first' : 'second' };
     }
     // Where the first is named, the others are chosen among.
-    const open = Array.from({ length: rightPlaces }, (_, i) => (id === 'duo-trio' ? i + 1 : i));
+    const named = Math.max(0, trial.slots.length - rightPlaces);
+    const open = Array.from({ length: rightPlaces }, (_, i) => named + i);
     const weights = rightPlaces === 3 ? PLACES : [0.35, 0.65];
     let at = random.uniform();
     const chosen = open.find((_, i) => (at -= weights[i]!) < 0) ?? open[open.length - 1]!;

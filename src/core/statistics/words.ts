@@ -11,7 +11,7 @@ export function percent(share: number): string {
   return `${Math.round(100 * share)} %`;
 }
 
-export function list(names: readonly string[]): string {
+export function list(names: readonly string[], joint: 'and' | 'or' = 'and'): string {
   if (names.length < 2) return names.join('');
-  return `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
+  return `${names.slice(0, -1).join(', ')} ${joint} ${names[names.length - 1]}`;
 }

@@ -224,6 +224,15 @@ describe('the null hypothesis', () => {
     expect(Number(most)).toBeLessThan(40);
   });
 
+  it('is left undecided where the part has no verdict, however few were right', () => {
+    const questions = asked([{ task: 'duo-trio', right: 0.45 }], limit);
+    const [part] = questions.parts;
+    const unheard = { ...part!, claim: { p: null, among: 1, open: true } };
+    const { told, nullHypothesis } = answersOf({ ...questions, parts: [unheard] });
+    expect(told.sentence).toBe('Not shown.');
+    expect(nullHypothesis?.verdict).toBe('undecided');
+  });
+
   it('is left undecided by few, and where the plan names no smallest difference', () => {
     const few = answersOf(asked([{ task: 'duo-trio', right: 0.5 }], { ...limit, listeners: 2 }));
     expect(few.nullHypothesis?.verdict).toBe('undecided');

@@ -64,10 +64,6 @@ export interface Questions {
 const NONE = '–';
 const NAMED_PAIRS = 2;
 const hundred = (share: number) => `${Math.round(100 * share)} of 100`;
-const either = (names: readonly string[]) =>
-  names.length < 2
-    ? names.join('')
-    : `${names.slice(0, -1).join(', ')} or ${names[names.length - 1]}`;
 
 /** Of which task a part's strengths are. */
 const taskOf = ({ section }: AnsweredPart): ReadTask => (section === 'pair' ? 'pair' : 'rating');
@@ -81,13 +77,25 @@ interface Asked {
   n: number;
   p: number;
   shown: boolean;
+  /** False where the part has no verdict, as in a room whose places came out uneven: then no limit can be told either. */
+  tested: boolean;
 }
 
 function askedOf({ section, results, claim }: AnsweredPart): Asked[] {
   if (section === 'recall' && results.recall) {
     const { correct, n, pOneSided } = results.recall;
     const names = 'the two that were learned by heart';
-    return [{ names, learned: true, correct, n, p: claim.p ?? pOneSided, shown: holds(claim) }];
+    return [
+      {
+        names,
+        learned: true,
+        correct,
+        n,
+        p: claim.p ?? pOneSided,
+        shown: holds(claim),
+        tested: claim.p !== null,
+      },
+    ];
   }
   if (section !== 'audibility') return [];
   return results.audibility.map(({ a, b, correct, n, pHolm }) => ({
@@ -97,6 +105,7 @@ function askedOf({ section, results, claim }: AnsweredPart): Asked[] {
     n,
     p: Math.max(pHolm, claim.p ?? 1),
     shown: holds(claim) && pHolm < ALPHA,
+    tested: claim.p !== null,
   }));
 }
 
@@ -112,7 +121,8 @@ interface Silent {
   figure: string;
 }
 
-function silentOf(asked: readonly Asked[], { audibility }: Reading['verdicts']): Silent {
+function silentOf(asked: readonly Asked[], verdicts: Reading['verdicts']): Silent {
+  const audibility = asked.every(({ tested }) => tested) ? verdicts.audibility : [];
   // From memory no limit can be told.
   const [first] = asked.filter(({ learned }) => !learned || audibility.length === 0) as [Asked];
   const clearest = asked.reduce((least, one) => (one.p < least.p ? one : least), first);
@@ -197,7 +207,7 @@ function likedIn(part: AnsweredPart): string {
       : 'the candidates differ from the reference, none is shown above it';
   }
   if (leaders.length === 0) return 'the chains differ, no single one leads';
-  return leaders.length === 1 ? leaders.join('') : `the best is ${either(leaders)}`;
+  return leaders.length === 1 ? leaders.join('') : `the best is ${list(leaders, 'or')}`;
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
@@ -209,7 +219,9 @@ function turnsBetween(
   interactions: readonly Interaction[],
 ): Interaction | null {
   const told = interactions.filter(({ task, first, second, pHolm }) => {
-    const of = places.filter((part) => taskOf(part) === task).map(({ where }) => where);
+    const of = places
+      .filter((part) => taskOf(part) === task && part.claim.p !== null)
+      .map(({ where }) => where);
     return (
       pHolm !== null &&
       of.some((where) => same(where, first)) &&
@@ -292,7 +304,10 @@ function worthItsPrice(
   if (cheapest.price <= least.price) {
     const sentence = set.winner
       ? `It costs least of all: ${set.winner} is preferred${over}.`
-      : `No: ${either(open.map(({ chain }) => chain))} may be the best${over}, and nothing costs less.`;
+      : `No: ${list(
+          open.map(({ chain }) => chain),
+          'or',
+        )} may be the best${over}, and nothing costs less.`;
     return { sentence, figure: money(cheapest.price) };
   }
   const times =

@@ -69,6 +69,8 @@ export function FirstView({ across, chains }: { across: Across; chains: readonly
       .filter((chain) => picture.some((place) => place.chains.some((own) => own.chain === chain)))
       .sort((x, y) => value(y) - value(x));
   }, [picture, chains]);
+  // Where nobody compared enough there is nothing to draw.
+  const drawn = picture.some((place) => place.chains.some(({ value }) => value !== null));
   return (
     <>
       <Box component="dl" sx={{ m: 0, borderTop: `1px solid ${token('ink')}` }}>
@@ -79,7 +81,7 @@ export function FirstView({ across, chains }: { across: Across; chains: readonly
           <AnswerRow asked="Null hypothesis" answer={answers.nullHypothesis} />
         )}
       </Box>
-      {rows.length > 0 && (
+      {drawn && (
         <Box component="figure" sx={{ m: 0, mt: 1.5 }}>
           <PlacesChart places={picture} chains={rows} markOf={markOf} />
           <Typography
