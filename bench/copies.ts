@@ -2,11 +2,13 @@
 // chain. Each attack links every copy to its nearest neighbour of another trial; chance is one over the chains.
 import { randomBytes } from 'node:crypto';
 import { findAlignment } from '@/core/alignment/delay';
+import { inMemory } from '@/core/matching/align';
 import { servedCopy } from '@/core/matching/copy';
 import { matchClips } from '@/core/matching/match';
 import { performance as perform } from '@/core/simulation/instruments';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { readAt } from '@/core/signal/interpolation';
+import { soundOf } from '@/core/signal/sound';
 import { PREAMPS } from '@/core/simulation/preamps';
 import { recordTake, SMALL_STUDIO } from '@/core/simulation/record';
 import { decodeWav } from '@/core/wav/read';
@@ -39,7 +41,7 @@ function subtracted(x: Float64Array, y: Float64Array): number {
 
 /** The same after the best shift between samples and the best gain. */
 function fitted(x: Float64Array, y: Float64Array): number {
-  const { delaySamples } = findAlignment([x], [y], RATE, 0.05);
+  const { delaySamples } = findAlignment(soundOf([x]), soundOf([y]), RATE, 0.05);
   const moved = readAt(y, delaySamples, x.length);
   let [xy, yy, xx] = [0, 0, 0];
   for (let n = 3000; n < x.length - 3000; n++) {
@@ -54,7 +56,7 @@ async function main(): Promise<void> {
   const cello = perform('cello', RATE, 1).subarray(0, 8 * RATE);
   const takes = Array.from({ length: CHAINS }, (_, i) => ({
     name: `chain ${i}`,
-    channels: [
+    sound: soundOf([
       recordTake(cello, RATE, {
         microphone: MICROPHONES[i % MICROPHONES.length]!,
         preamp: PREAMPS[i % PREAMPS.length]!,
@@ -65,17 +67,11 @@ async function main(): Promise<void> {
         polarityInverted: false,
         seed: i,
       }),
-    ],
+    ]),
     alignment: { by: 'performance' as const },
   }));
-  const made = await matchClips({
-    sampleRateHz: RATE,
-    takes,
-    reference: 0,
-    method: 'loudness',
-    fadeS: 0.01,
-    seed: 1,
-  });
+  const plan = { takes, reference: 0, method: 'loudness' as const, fadeS: 0.01, seed: 1 };
+  const made = await matchClips({ sampleRateHz: RATE, ...plan }, inMemory(RATE));
   const seed = () => randomBytes(16).toString('hex');
   const copies: Copy[] = [];
   for (let trial = 0; trial < TRIALS; trial++) {

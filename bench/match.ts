@@ -1,7 +1,9 @@
+import { inMemory } from '@/core/matching/align';
 import { matchClips } from '@/core/matching/match';
 import { measure } from '@/core/loudness/meter';
 import { readAt } from '@/core/signal/interpolation';
 import { Random } from '@/core/signal/random';
+import { soundOf } from '@/core/signal/sound';
 
 const RATE = 48000;
 const SECONDS = 30;
@@ -20,16 +22,17 @@ async function main(): Promise<void> {
     const samples = readAt(performance, -13.3 * i, performance.length).map(
       (x) => gain * x + 0.0005 * random.normal(),
     );
-    return { name: `take ${i}`, channels: [samples], alignment: { by: 'performance' as const } };
+    const sound = soundOf([samples]);
+    return { name: `take ${i}`, samples, sound, alignment: { by: 'performance' as const } };
   });
   const times: number[] = [];
   for (let round = 0; round < 4; round++) {
     const began = process.hrtime.bigint();
     const plan = { sampleRateHz: RATE, takes, reference: 0, method: 'loudness' as const };
-    await matchClips({ ...plan, fadeS: 0.01, seed: 1 });
+    await matchClips({ ...plan, fadeS: 0.01, seed: 1 }, inMemory(RATE));
     const matched = process.hrtime.bigint();
     const format = { sampleRateHz: RATE, channels: 1, bitDepth: 24, encoding: 'pcm' } as const;
-    for (const { channels } of takes) measure(channels, { ...format, channelMask: 0 });
+    for (const { samples } of takes) measure([samples], { ...format, channelMask: 0 });
     const measured = Number(process.hrtime.bigint() - matched) / 1e9;
     const seconds = Number(matched - began) / 1e9;
     times.push(seconds);

@@ -1,7 +1,7 @@
 import { FeatureCollector } from '@/core/checks/features';
 import { measureSource } from '@/core/loudness/measure-source';
 import { type Context, processOf } from '@/core/matching/contexts';
-import { alignAll } from '@/core/matching/align';
+import { alignAll, inMemory } from '@/core/matching/align';
 import { matchAligned } from '@/core/matching/match';
 import { MILD_PROCESSING } from '@/core/processing/settings';
 import { readAt } from '@/core/signal/interpolation';
@@ -9,6 +9,7 @@ import { Random } from '@/core/signal/random';
 import { soundOf } from '@/core/signal/sound';
 import { clipPictures } from '@/core/spectrum/pictures';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
+import { FloatClip } from '@/core/wav/float-clip';
 import { bytesSource } from '@/core/wav/format';
 import { readWavHeader } from '@/core/wav/read';
 import { encodeWav } from '@/core/wav/write';
@@ -53,7 +54,7 @@ async function contexts(): Promise<void> {
   const backing = soundOf([performance(SECONDS + 2, 3)]);
   const takes = Array.from({ length: TAKES }, (_, i) => ({
     name: `take ${i}`,
-    channels: [readAt(music, -13.3 * i, music.length).map((x) => (0.4 + 0.1 * i) * x)],
+    sound: soundOf([readAt(music, -13.3 * i, music.length).map((x) => (0.4 + 0.1 * i) * x)]),
     alignment: { by: 'performance' as const },
   }));
   const all: Context[] = [
@@ -65,8 +66,8 @@ async function contexts(): Promise<void> {
   ];
   const total = process.hrtime.bigint();
   // As the worker does: takes are laid onto the reference once for all contexts.
-  const plan = { sampleRateHz: RATE, takes, reference: 0, withTone: false };
-  const aligned = await alignAll(plan, () => undefined);
+  const plan = { sampleRateHz: RATE, takes, reference: 0, withTone: false, withLoudness: true };
+  const aligned = await alignAll(plan, inMemory(RATE));
   console.log(`  aligned: ${seconds(total).toFixed(2)} s`);
   for (const context of all) {
     const began = process.hrtime.bigint();
@@ -81,6 +82,10 @@ async function contexts(): Promise<void> {
         seed: 1,
       },
       aligned,
+      (index) => {
+        const { sound, lead } = aligned[index]!;
+        return FloatClip.empty(sound.channels, sound.frames - lead, RATE);
+      },
     );
     const sounds = clips.map(({ sound }) => sound);
     clipPictures(sounds[0]!, sounds, RATE);

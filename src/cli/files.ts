@@ -2,9 +2,11 @@ import { mkdtemp, open, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { resample } from '@/core/signal/resample';
+import type { Sound } from '@/core/signal/sound';
 import { type ByteSource, WavError } from '@/core/wav/format';
 import { readFrames, readWavHeader } from '@/core/wav/read';
 import { isFlac, unpackFlac } from '@/platform/flac';
+import { soundInFile } from '@/platform/sound-file';
 import { InputError } from './errors';
 
 const REASONS: Record<string, string> = {
@@ -18,10 +20,15 @@ function readable(path: string, error: unknown): InputError {
   return new InputError(`${path}: ${REASONS[code] ?? `it cannot be read (${code})`}`);
 }
 
+/** Bytes of a file that is open. */
+export interface FileSource extends ByteSource {
+  fd: number;
+}
+
 /** Opens a file of sound as a byte source for the length of `work`; what is packed is unpacked beside it. */
 export async function withSource<T>(
   path: string,
-  work: (source: ByteSource) => Promise<T>,
+  work: (source: FileSource) => Promise<T>,
 ): Promise<T> {
   return withFile(path, async (source) => {
     if (!(await isFlac(source))) return work(source);
@@ -39,7 +46,7 @@ export async function withSource<T>(
   });
 }
 
-async function withFile<T>(path: string, work: (source: ByteSource) => Promise<T>): Promise<T> {
+async function withFile<T>(path: string, work: (source: FileSource) => Promise<T>): Promise<T> {
   const handle = await open(path).catch((error: unknown) => {
     throw readable(path, error);
   });
@@ -47,6 +54,7 @@ async function withFile<T>(path: string, work: (source: ByteSource) => Promise<T
     const stat = await handle.stat();
     if (stat.isDirectory()) throw readable(path, { code: 'EISDIR' });
     return await work({
+      fd: handle.fd,
       byteLength: stat.size,
       read: async (offset, length) => {
         const wanted = Math.max(0, Math.min(length, stat.size - offset));
@@ -78,19 +86,50 @@ export interface ReadTake {
 
 /** All samples of a file of sound, at the rate it has. */
 export async function readTake(path: string): Promise<ReadTake> {
-  try {
-    return await withSource(path, async (source) => {
+  return named(path, () =>
+    withSource(path, async (source) => {
       const header = await readWavHeader(source);
       const channels = await readFrames(source, header, 0, header.frames);
       return { sampleRateHz: header.format.sampleRateHz, channels };
-    });
-  } catch (error) {
-    if (error instanceof WavError) throw new InputError(`${path}: ${error.message}`);
-    throw error;
-  }
+    }),
+  );
 }
 
 /** A take at another rate, as the application does it. */
 export function atRate({ sampleRateHz, channels }: ReadTake, rate: number): Float64Array[] {
   return channels.map((samples) => resample(samples, sampleRateHz, rate));
+}
+
+/** A take whose file stays open: its sound is read where it is asked for. */
+export interface OpenTake {
+  sampleRateHz: number;
+  sound: Sound;
+}
+
+/** Opens files of sound for the length of `work`. */
+export async function withTakes<T>(
+  paths: readonly string[],
+  work: (takes: OpenTake[]) => Promise<T>,
+  open: OpenTake[] = [],
+): Promise<T> {
+  const next = paths[open.length];
+  if (next === undefined) return work(open);
+  return named(next, () =>
+    withSource(next, async (source) => {
+      const header = await readWavHeader(source);
+      const { sampleRateHz } = header.format;
+      const take = { sampleRateHz, sound: soundInFile(source.fd, header) };
+      return withTakes(paths, work, [...open, take]);
+    }),
+  );
+}
+
+/** What is wrong with a file is said with its name. */
+async function named<T>(path: string, work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof WavError) throw new InputError(`${path}: ${error.message}`);
+    throw error;
+  }
 }

@@ -1,5 +1,6 @@
 import { hannWindow, inverseReal, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
 import { readAt } from '@/core/signal/interpolation';
+import { blockOf, framesOf, type Sound } from '@/core/signal/sound';
 
 /** How one recording lies in time against a reference. */
 export interface Alignment {
@@ -27,83 +28,105 @@ const FINE_STEPS = 32;
 
 const { sqrt, pow, round, floor, min } = Math;
 
+/** Coarse samples that are transformed at a time; longer recordings are searched piece by piece. */
+const WIDE_SAMPLES = 1 << 20;
+/** Coarse samples that are made at a time. */
+const COARSE_BLOCK = 256;
+
 /**
  * Delay, polarity and sameness of a recording against a reference, in two stages: a wide search by
  * partly whitened cross-correlation (Knapp & Carter 1976) on decimated sound, then averaged cross
  * spectra of short pieces at the full rate, whose correlation is read between samples.
- * Channels are compared one by one and added.
+ * Channels are compared one by one and added. Neither recording is held in memory.
  * @param searchS largest delay either way, in seconds
  */
 export function findAlignment(
-  reference: readonly Float64Array[],
-  other: readonly Float64Array[],
+  reference: Sound,
+  other: Sound,
   sampleRateHz: number,
   searchS = DEFAULT_SEARCH_S,
 ): Alignment {
   const factor = Math.max(1, floor(sampleRateHz / COARSE_RATE_HZ));
   const coarseRate = sampleRateHz / factor;
-  const coarseOther = other.map((samples) => decimate(samples, factor));
-  const coarseLength = floor(reference[0]!.length / factor);
-  const longest = Math.max(coarseLength, coarseOther[0]!.length);
+  const longest = floor(Math.max(reference.frames, other.frames) / factor);
   const maxLag = Math.max(1, min(round(searchS * coarseRate), longest - 1));
-  const wide = largestMagnitude(
-    wideCorrelation(reference, factor, coarseOther, coarseRate, maxLag),
-  );
+  const wide = largestMagnitude(wideCorrelation(reference, other, factor, maxLag, coarseRate));
   const shift = round((wide.position - maxLag) * factor);
   return fineAlignment(reference, other, shift, sampleRateHz);
 }
 
-/** Mean of each `factor` samples (twice, so that little folds back); enough for a search. */
-function decimate(samples: Float64Array, factor: number): Float64Array {
-  if (factor === 1) return samples;
-  const out = new Float64Array(floor(samples.length / factor));
-  let before = 0;
-  for (let i = 0; i < out.length; i++) {
-    let sum = 0;
-    for (let n = i * factor; n < (i + 1) * factor; n++) sum += samples[n]!;
-    out[i] = (before + sum) / (2 * factor);
-    before = sum;
+/** Means of each `factor` samples (twice, so that little folds back) of every channel; enough for a search. */
+function coarse(sound: Sound, factor: number, from: number, count: number): Float64Array[] {
+  if (factor === 1) return framesOf(sound, from, count);
+  const out = blockOf(sound.channels, count);
+  const room = blockOf(sound.channels, factor * COARSE_BLOCK);
+  const before = framesOf(sound, (from - 1) * factor, factor).map(total);
+  for (let at = 0; at < count; at += COARSE_BLOCK) {
+    sound.read((from + at) * factor, room);
+    for (const [c, samples] of room.entries()) {
+      const means = out[c]!;
+      for (let i = at; i < min(at + COARSE_BLOCK, count); i++) {
+        let sum = 0;
+        for (let n = (i - at) * factor; n < (i - at + 1) * factor; n++) sum += samples[n]!;
+        means[i] = (before[c]! + sum) / (2 * factor);
+        before[c] = sum;
+      }
+    }
   }
   return out;
 }
 
-/** Every take of a set asks for the same spectra of the reference; they are kept as long as it is. */
-const referenceSpectra = new WeakMap<Float64Array, Map<string, Float64Array>>();
+const total = (samples: Float64Array) => samples.reduce((sum, x) => sum + x, 0);
 
-function referenceSpectrum(
-  samples: Float64Array,
-  key: string,
-  make: () => Float64Array,
-): Float64Array {
-  let kept = referenceSpectra.get(samples);
-  if (!kept) referenceSpectra.set(samples, (kept = new Map<string, Float64Array>()));
-  let spectrum = kept.get(key);
-  if (!spectrum) kept.set(key, (spectrum = make()));
-  return spectrum;
+/** Every take of a set asks for the same spectra of the reference; they are kept as long as it is. */
+const referenceSpectra = new WeakMap<Sound, Map<string, Float64Array[]>>();
+
+/** @param make the spectra of all channels */
+function referenceSpectrum(sound: Sound, key: string, make: () => Float64Array[]): Float64Array[] {
+  let kept = referenceSpectra.get(sound);
+  if (!kept) referenceSpectra.set(sound, (kept = new Map<string, Float64Array[]>()));
+  let spectra = kept.get(key);
+  if (!spectra) kept.set(key, (spectra = make()));
+  return spectra;
 }
 
 /** Whitened correlation for lags -maxLag … maxLag; entry maxLag is lag zero. */
 function wideCorrelation(
-  reference: readonly Float64Array[],
+  reference: Sound,
+  other: Sound,
   factor: number,
-  other: readonly Float64Array[],
-  rateHz: number,
   maxLag: number,
+  rateHz: number,
 ): Float64Array {
-  const longest = Math.max(floor(reference[0]!.length / factor), other[0]!.length);
-  const size = nextPowerOfTwo(longest + maxLag + 1);
+  const [own, others] = [floor(reference.frames / factor), floor(other.frames / factor)];
+  const whole = nextPowerOfTwo(Math.max(own, others) + maxLag + 1);
+  const lags = new Float64Array(2 * maxLag + 1);
+  if (whole <= WIDE_SAMPLES) {
+    const re = new Float64Array(whole / 2 + 1);
+    const im = new Float64Array(whole / 2 + 1);
+    const known = referenceSpectrum(reference, `whole ${factor} ${whole}`, () =>
+      coarse(reference, factor, 0, own).map((samples) => spectrumOf(samples, whole)),
+    );
+    for (const [c, samples] of coarse(other, factor, 0, others).entries()) {
+      if (c < known.length) addCross(known[c]!, spectrumOf(samples, whole), re, im);
+    }
+    const full = whitenedCorrelation(re, im, rateHz);
+    for (let lag = -maxLag; lag <= maxLag; lag++) lags[lag + maxLag] = full[(lag + whole) % whole]!;
+    return lags;
+  }
+  // A stretch of the reference meets all of the other that may belong to it; their cross spectra are added.
+  const size = Math.max(WIDE_SAMPLES, nextPowerOfTwo(4 * maxLag));
+  const step = size - 2 * maxLag;
   const re = new Float64Array(size / 2 + 1);
   const im = new Float64Array(size / 2 + 1);
-  for (let c = 0; c < min(reference.length, other.length); c++) {
-    const known = referenceSpectrum(reference[c]!, `whole ${factor} ${size}`, () =>
-      spectrumOf(decimate(reference[c]!, factor), size),
-    );
-    addCross(known, spectrumOf(other[c]!, size), re, im);
+  for (let from = 0; from < own; from += step) {
+    const stretch = coarse(reference, factor, from, min(step, own - from));
+    const around = coarse(other, factor, from - maxLag, size);
+    for (let c = 0; c < min(stretch.length, around.length); c++) {
+      addCross(spectrumOf(stretch[c]!, size), spectrumOf(around[c]!, size), re, im);
+    }
   }
-  const full = whitenedCorrelation(re, im, rateHz);
-  const lags = new Float64Array(2 * maxLag + 1);
-  for (let lag = -maxLag; lag <= maxLag; lag++) lags[lag + maxLag] = full[(lag + size) % size]!;
-  return lags;
+  return whitenedCorrelation(re, im, rateHz).subarray(0, lags.length);
 }
 
 /** Adds conj(a)·b for bins 0 … size/2. */
@@ -159,13 +182,13 @@ function largestMagnitude(values: Float64Array): { position: number; value: numb
  * performances of the same notes read near zero.
  */
 function fineAlignment(
-  reference: readonly Float64Array[],
-  other: readonly Float64Array[],
+  reference: Sound,
+  other: Sound,
   shift: number,
   sampleRateHz: number,
 ): Alignment {
   const from = Math.max(0, -shift);
-  const to = min(reference[0]!.length, other[0]!.length - shift);
+  const to = min(reference.frames, other.frames - shift);
   const size = min(
     nextPowerOfTwo(sampleRateHz / 12),
     nextPowerOfTwo(Math.max(1, to - from) / FEWEST_SEGMENTS),
@@ -177,31 +200,34 @@ function fineAlignment(
   let hop = size / 2;
   while ((to - from) / hop > MOST_SEGMENTS) hop *= 2;
   const first = hop * Math.ceil(from / hop);
-  const piece = (samples: Float64Array, at: number) => {
-    const out = new Float64Array(size);
-    for (let n = 0; n < size; n++) out[n] = window[n]! * samples[at + n]!;
-    return spectrumOf(out, size);
-  };
-  const sumRe = new Float64Array(bins);
-  const sumIm = new Float64Array(bins);
-  let weighted = 0;
-  let weights = 0;
-  for (let c = 0; c < min(reference.length, other.length); c++) {
-    const powerA = new Float64Array(bins);
-    const powerB = new Float64Array(bins);
-    const re = new Float64Array(bins);
-    const im = new Float64Array(bins);
-    for (let at = first; at + size <= to; at += hop) {
-      const a = referenceSpectrum(reference[c]!, `piece ${size} ${at}`, () =>
-        piece(reference[c]!, at),
-      );
-      const b = piece(other[c]!, at + shift);
+  const pieces = (sound: Sound, at: number) =>
+    framesOf(sound, at, size).map((samples) => {
+      for (let n = 0; n < size; n++) samples[n]! *= window[n]!;
+      return spectrumOf(samples, size);
+    });
+  const sums = Array.from({ length: min(reference.channels, other.channels) }, () => ({
+    powerA: new Float64Array(bins),
+    powerB: new Float64Array(bins),
+    re: new Float64Array(bins),
+    im: new Float64Array(bins),
+  }));
+  for (let at = first; at + size <= to; at += hop) {
+    const own = referenceSpectrum(reference, `piece ${size} ${at}`, () => pieces(reference, at));
+    const others = pieces(other, at + shift);
+    for (const [c, { powerA, powerB, re, im }] of sums.entries()) {
+      const [a, b] = [own[c]!, others[c]!];
       addCross(a, b, re, im);
       for (let k = 0; k < bins; k++) {
         powerA[k]! += a[2 * k]! ** 2 + a[2 * k + 1]! ** 2;
         powerB[k]! += b[2 * k]! ** 2 + b[2 * k + 1]! ** 2;
       }
     }
+  }
+  const sumRe = new Float64Array(bins);
+  const sumIm = new Float64Array(bins);
+  let weighted = 0;
+  let weights = 0;
+  for (const { powerA, powerB, re, im } of sums) {
     for (let k = 1; k < bins; k++) {
       sumRe[k]! += re[k]!;
       sumIm[k]! += im[k]!;

@@ -1,5 +1,6 @@
 import { filterInPlace, designBiquad } from '@/core/signal/biquad';
 import { readAt } from '@/core/signal/interpolation';
+import { soundOf } from '@/core/signal/sound';
 import { sine, xorshiftNoise } from '@/core/test/signals';
 import { findDrift, readStretched, worthCorrecting } from './drift';
 
@@ -18,7 +19,12 @@ it('reads a stretched sine as the sine of the stretched time', () => {
 
 it.each([25, -40])('finds a clock that is off by %i millionths', (ppm) => {
   const other = readStretched(music, -37.4, music.length, 1 / (1 + ppm * 1e-6));
-  const found = findDrift([music], [other], RATE, 37.4 + (ppm * 1e-6 * music.length) / 2);
+  const found = findDrift(
+    soundOf([music]),
+    soundOf([other]),
+    RATE,
+    37.4 + (ppm * 1e-6 * music.length) / 2,
+  );
   expect(found?.ppm).toBeCloseTo(ppm, 0);
   expect(worthCorrecting(found ?? { ppm: 0, errorPpm: 1 }, RATE * 12)).toBe(true);
 });
@@ -32,22 +38,28 @@ it('sees the drift of a take that is turned over and coloured, too', () => {
   const other = filterInPlace(readStretched(music, -12, music.length, 1 / 1.00003), [
     designBiquad('bell', 900, RATE, 1, 6),
   ]).map((x) => -0.4 * x);
-  const found = findDrift([music], [other], RATE, 12 + (30e-6 * music.length) / 2);
+  const found = findDrift(
+    soundOf([music]),
+    soundOf([other]),
+    RATE,
+    12 + (30e-6 * music.length) / 2,
+  );
   expect(found?.ppm).toBeCloseTo(30, 0);
 });
 
 it('believes no drift between performances that have nothing in common', () => {
-  expect(findDrift([music], [xorshiftNoise(99, 0.4, music.length)], RATE, 0)).toBeNull();
+  expect(
+    findDrift(soundOf([music]), soundOf([xorshiftNoise(99, 0.4, music.length)]), RATE, 0),
+  ).toBeNull();
 });
 
 it('finds none between takes of one clock', () => {
-  const found = findDrift([music], [music.map((x) => 0.5 * x)], RATE, 0);
+  const found = findDrift(soundOf([music]), soundOf([music.map((x) => 0.5 * x)]), RATE, 0);
   expect(Math.abs(found?.ppm ?? 99)).toBeLessThan(0.1);
   expect(worthCorrecting(found ?? { ppm: 9, errorPpm: 0 }, RATE * 12)).toBe(false);
 });
 
 it('says nothing about takes that are too short', () => {
-  expect(
-    findDrift([music.subarray(0, RATE / 2)], [music.subarray(0, RATE / 2)], RATE, 0),
-  ).toBeNull();
+  const short = music.subarray(0, RATE / 2);
+  expect(findDrift(soundOf([short]), soundOf([short]), RATE, 0)).toBeNull();
 });

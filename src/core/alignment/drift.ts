@@ -1,5 +1,6 @@
 import { crossCorrelation, nextPowerOfTwo } from '@/core/signal/fft';
 import { fractionalTaps } from '@/core/signal/interpolation';
+import { framesOf, type Sound } from '@/core/signal/sound';
 
 const { abs, ceil, floor, max, min, sqrt } = Math;
 
@@ -26,15 +27,15 @@ const TRUSTED_CORRELATION = 0.5;
  * @returns null when too few windows can be trusted
  */
 export function findDrift(
-  reference: readonly Float64Array[],
-  other: readonly Float64Array[],
+  reference: Sound,
+  other: Sound,
   sampleRateHz: number,
   delaySamples: number,
 ): Drift | null {
   const length = nextPowerOfTwo(WINDOW_S * sampleRateHz);
   const shift = floor(delaySamples);
   const from = max(0, -shift);
-  const to = min(reference[0]!.length, other[0]!.length - shift) - length;
+  const to = min(reference.frames, other.frames - shift) - length;
   const count = min(MOST_WINDOWS, floor((to - from) / length) + 1);
   if (count < FEWEST_WINDOWS) return null;
   const reach = min(length / 4, ceil(MOST_PPM * 1e-6 * (to - from)) + 8);
@@ -42,8 +43,8 @@ export function findDrift(
   for (let i = 0; i < count; i++) {
     const at = from + floor((i * (to - from)) / (count - 1));
     const late = windowDelay(
-      reference[0]!.subarray(at, at + length),
-      other[0]!.subarray(at + shift, at + shift + length),
+      framesOf(reference, at, length)[0]!,
+      framesOf(other, at + shift, length)[0]!,
       reach,
     );
     if (late !== null) points.push([at + length / 2, late]);

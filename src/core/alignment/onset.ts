@@ -1,4 +1,5 @@
 import { crossCorrelation, nextPowerOfTwo } from '@/core/signal/fft';
+import { blockOf, type Sound } from '@/core/signal/sound';
 
 const HOP_S = 0.005;
 
@@ -8,8 +9,8 @@ const HOP_S = 0.005;
  * @returns samples, positive when `other` is late
  */
 export function findOnsetDelay(
-  reference: readonly Float64Array[],
-  other: readonly Float64Array[],
+  reference: Sound,
+  other: Sound,
   sampleRateHz: number,
   searchS: number,
 ): number {
@@ -26,13 +27,13 @@ export function findOnsetDelay(
 }
 
 /** Growth of the level from hop to hop, in dB, falls left out; levels under -50 dB of the top do not count. */
-function rises(channels: readonly Float64Array[], hop: number): Float64Array {
-  const count = Math.floor(channels[0]!.length / hop);
+function rises(sound: Sound, hop: number): Float64Array {
+  const count = Math.floor(sound.frames / hop);
   const power = new Float64Array(count);
+  const room = blockOf(sound.channels, hop);
   for (let i = 0; i < count; i++) {
-    for (const samples of channels) {
-      for (let n = i * hop; n < (i + 1) * hop; n++) power[i]! += samples[n]! * samples[n]!;
-    }
+    sound.read(i * hop, room);
+    for (const samples of room) for (const x of samples) power[i]! += x * x;
   }
   let top = 0;
   for (const value of power) if (value > top) top = value;

@@ -1,5 +1,6 @@
 import { printedToneDbfs } from '@/core/loudness/tone';
 import { hannWindow, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
+import { soundOf } from '@/core/signal/sound';
 import { dbToAmplitude, powerToDb } from '@/core/signal/units';
 import { type BandPowers, BandPowerCollector } from './band-powers';
 
@@ -161,7 +162,7 @@ export class FeatureCollector {
       dropouts: this.dropouts,
       nearPeakShare: this.nearPeakShare(),
       cutoffHz: this.cutoff(),
-      toneDbfs: printedToneDbfs([this.toneBuffer], this.sampleRateHz),
+      toneDbfs: printedToneDbfs(soundOf([this.toneBuffer]), this.sampleRateHz),
       ...this.bands.finish(),
     };
   }

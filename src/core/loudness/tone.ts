@@ -1,4 +1,5 @@
 import { hannWindow, nextPowerOfTwo, spectrumOf } from '@/core/signal/fft';
+import { blockOf, type Sound } from '@/core/signal/sound';
 import { powerToDb } from '@/core/signal/units';
 
 const TONE_HZ = 1000;
@@ -12,10 +13,7 @@ const PURITY = 0.9;
  * within ±1/6 octave. Its outer frames are left out, so that fades do not count.
  * @returns dBFS as mean square (a full-scale sine reads -3.01), or null when there is no such tone
  */
-export function printedToneDbfs(
-  channels: readonly Float64Array[],
-  sampleRateHz: number,
-): number | null {
+export function printedToneDbfs(sound: Sound, sampleRateHz: number): number | null {
   const frame = Math.round(FRAME_S * sampleRateHz);
   const size = nextPowerOfTwo(frame);
   const window = hannWindow(frame);
@@ -24,12 +22,14 @@ export function printedToneDbfs(
   const high = (TONE_HZ * 2 ** (1 / 6) * size) / sampleRateHz;
   const needed = Math.ceil(SHORTEST_S / FRAME_S) - 1;
   let run: number[] = [];
-  for (let at = 0; at + frame <= channels[0]!.length; at += frame) {
+  const room = blockOf(sound.channels, frame);
+  for (let at = 0; at + frame <= sound.frames; at += frame) {
     let inBand = 0;
     let total = 0;
-    for (const samples of channels) {
+    sound.read(at, room);
+    for (const samples of room) {
       const spectrum = spectrumOf(
-        window.map((w, n) => w * samples[at + n]!),
+        window.map((w, n) => w * samples[n]!),
         size,
       );
       for (let k = 1; k < size / 2; k++) {
@@ -38,7 +38,7 @@ export function printedToneDbfs(
         if (k >= low - 1 && k <= high + 1) inBand += power;
       }
     }
-    const meanSquare = (2 * inBand) / (size * windowPower * channels.length);
+    const meanSquare = (2 * inBand) / (size * windowPower * sound.channels);
     if (total > 0 && inBand / total >= PURITY && meanSquare > 1e-9) {
       run.push(meanSquare);
     } else if (run.length >= needed) {

@@ -8,11 +8,19 @@ import { findOnsetDelay } from '@/core/alignment/onset';
 import { loudnessOf } from '@/core/loudness/meter';
 import { printedToneDbfs } from '@/core/loudness/tone';
 import { readAt } from '@/core/signal/interpolation';
-import { BLOCK_FRAMES, blockOf, eachBlock, firstOf } from '@/core/signal/sound';
+import {
+  blockOf,
+  eachBlock,
+  firstOf,
+  framesOf,
+  type Sound,
+  widened,
+  type WritableSound,
+} from '@/core/signal/sound';
 import { dbToAmplitude } from '@/core/signal/units';
 import { FloatClip } from '@/core/wav/float-clip';
 
-const { min, round } = Math;
+const { ceil, floor, min, round } = Math;
 
 /** Kept before a passage: filters and compressors have settled by then. */
 export const LEAD_S = 1;
@@ -26,15 +34,15 @@ export class MatchError extends Error {
 export type AlignmentChoice =
   { by: 'performance' } | { by: 'onset' } | { by: 'hand'; delaySamples: number };
 
-/** Samples, or how to come by them when it is their turn: a whole set need not lie in memory. */
-type Samples = Float64Array[] | (() => Promise<Float64Array[]>);
+/** Sound, or how to come by it when it is its turn: a whole set need not lie in memory. */
+type Take = Sound | (() => Promise<Sound>);
 
 export interface AlignTake {
   /** Name for messages. */
   name: string;
-  channels: Samples;
+  sound: Take;
   alignment: AlignmentChoice;
-  /** Level of a printed tone that lies outside of `channels`, dBFS; looked for in them when absent. */
+  /** Level of a printed tone that lies outside of `sound`, dBFS; looked for in them when absent. */
   toneDbfs?: number;
   /** A second chain that is mixed in. */
   blend?: BlendPart;
@@ -42,7 +50,7 @@ export interface AlignTake {
 
 /** The second chain of a blend. */
 export interface BlendPart {
-  channels: Samples;
+  sound: Take;
   /** Its mean square against the first chain's, dB. */
   otherDb: number;
   /** Laid onto the first chain, or late as the microphones stood. */
@@ -79,24 +87,32 @@ export interface AlignPlan {
   passage?: { from: number; to: number };
   /** Whether every take must carry a printed tone. */
   withTone: boolean;
-  /** Gives room for the bytes of a clip; new memory by default. */
-  memory?: (bytes: number) => Uint8Array;
+  /** Whether the loudness of the clips is asked for, as whatever depends on level does. */
+  withLoudness: boolean;
+}
+
+/** Gives room for a clip, all zero: in memory, or in a file where clips are long. */
+export type RoomFor<Room extends WritableSound> = (channels: number, frames: number) => Room;
+
+/** Room in memory, as a clip is stored. */
+export function inMemory(sampleRateHz: number): RoomFor<FloatClip> {
+  return (channels, frames) => FloatClip.empty(channels, frames, sampleRateHz);
 }
 
 /** A take laid onto its reference and cut, with up to a second before the passage for processes to settle. */
-export interface AlignedClip extends Placement {
-  sound: FloatClip;
+export interface AlignedClip<Clip extends Sound = Sound> extends Placement {
+  sound: Clip;
   /** Frames before the passage. */
   lead: number;
   blend: BlendFacts | null;
   /** Level of a printed tone, dBFS; null where none was asked for. */
   toneDbfs: number | null;
-  /** Programme loudness, LUFS; null for silence. */
+  /** Programme loudness, LUFS; null for silence, and where it was not asked for. */
   loudness: number | null;
 }
 
-async function heard(samples: Samples): Promise<Float64Array[]> {
-  return typeof samples === 'function' ? samples() : samples;
+async function heard(take: Take): Promise<Sound> {
+  return typeof take === 'function' ? take() : take;
 }
 
 function checkShape(plan: AlignPlan, take: AlignTake, channels: number, wanted: number): void {
@@ -108,75 +124,87 @@ function checkShape(plan: AlignPlan, take: AlignTake, channels: number, wanted: 
 }
 
 /** Lays every take of a plan onto the reference, one after another. @throws MatchError as `alignTake` */
-export async function alignAll(
+export async function alignAll<Room extends WritableSound>(
   plan: AlignPlan,
-  onProgress: (share: number) => void,
-): Promise<AlignedClip[]> {
-  const reference = await heard(plan.takes[plan.reference]!.channels);
-  const clips: AlignedClip[] = [];
+  roomFor: RoomFor<Room>,
+  onProgress?: (share: number) => void,
+): Promise<AlignedClip<Room>[]> {
+  const reference = await heard(plan.takes[plan.reference]!.sound);
+  const clips: AlignedClip<Room>[] = [];
   for (const index of plan.takes.keys()) {
-    onProgress(index / plan.takes.length);
-    clips.push(await alignTake(plan, index, reference));
+    onProgress?.(index / plan.takes.length);
+    clips.push(await alignTake(plan, index, reference, roomFor));
   }
   return clips;
 }
 
 /**
  * Lays a take onto the reference: delay between samples, polarity, drift of its clock, and its blend.
- * @param reference the samples of the take that sets the time
+ * @param reference the take that sets the time
  * @throws MatchError when the take is unrelated, of another shape, or has no tone where one must be
  */
-export async function alignTake(
+export async function alignTake<Room extends WritableSound>(
   plan: AlignPlan,
   index: number,
-  reference: Float64Array[],
-): Promise<AlignedClip> {
+  reference: Sound,
+  roomFor: RoomFor<Room>,
+): Promise<AlignedClip<Room>> {
   const { sampleRateHz } = plan;
   const take = plan.takes[index]!;
-  const own = index === plan.reference ? reference : await heard(take.channels);
-  checkShape(plan, take, own.length, reference.length);
+  const own = index === plan.reference ? reference : await heard(take.sound);
+  checkShape(plan, take, own.channels, reference.channels);
   const placement = index === plan.reference ? IN_PLACE : placementOf(plan, take, own, reference);
   const { delaySamples, polarityInverted, driftPpm } = placement;
-  const passage = plan.passage ?? { from: 0, to: reference[0]!.length };
+  const passage = plan.passage ?? { from: 0, to: reference.frames };
   const lead = min(passage.from, plan.passage ? round(LEAD_S * sampleRateHz) : 0);
   const begin = passage.from - lead;
   const from = begin + delaySamples;
   // A drifting clock is right in the middle of what was compared; the passage is cut around it.
   const stretch = driftPpm === null ? null : 1 + driftPpm * 1e-6;
-  const early = stretch === null ? 0 : (begin - reference[0]!.length / 2) * (stretch - 1);
-  const sound = cut(plan, own, passage.to - begin, polarityInverted, (samples, at, length) =>
-    stretch === null
-      ? readAt(samples, from + at, length)
-      : readStretched(samples, from + early + at * stretch, length, stretch),
-  );
+  const early = stretch === null ? 0 : (begin - reference.frames / 2) * (stretch - 1);
+  const sound = roomFor(own.channels, passage.to - begin);
+  const start = from + (stretch === null ? 0 : early);
+  cut(own, start, stretch, polarityInverted, sound);
   const blend = take.blend
-    ? await mixIn(plan, take, own, take.blend, from, polarityInverted, sound)
+    ? await mixIn(plan, take, own, take.blend, from, polarityInverted, sound, roomFor)
     : null;
   const toneDbfs = plan.withTone ? (take.toneDbfs ?? printedToneDbfs(own, sampleRateHz)) : null;
   if (plan.withTone && toneDbfs === null) {
     throw new MatchError(`${take.name} carries no 1 kHz tone of at least one second`);
   }
-  const loudness = loudnessOf(sound, sampleRateHz);
+  const loudness = plan.withLoudness ? loudnessOf(sound, sampleRateHz) : null;
   return { ...placement, sound, lead, blend, toneDbfs, loudness };
 }
 
-/** A clip out of samples that are read block by block. */
+/** Frames that are laid at once: the taps of a delay are worked out anew for each block. */
+const CUT_FRAMES = 1 << 14;
+/** No tap of a delay reaches farther. */
+const TAPS_REACH = 25;
+
+/**
+ * Fills a clip with a take from a fractional frame on.
+ * @param stretch frames of the take to one of the clip, where its clock drifts
+ */
 function cut(
-  { sampleRateHz, memory }: AlignPlan,
-  channels: readonly Float64Array[],
-  frames: number,
+  take: Sound,
+  from: number,
+  stretch: number | null,
   inverted: boolean,
-  read: (samples: Float64Array, at: number, length: number) => Float64Array,
-): FloatClip {
-  const clip = FloatClip.empty(channels.length, frames, sampleRateHz, memory);
-  for (let at = 0; at < frames; at += BLOCK_FRAMES) {
-    const length = min(BLOCK_FRAMES, frames - at);
-    clip.write(
-      at,
-      channels.map((samples) => turned(read(samples, at, length), inverted)),
+  clip: WritableSound,
+): void {
+  const step = stretch ?? 1;
+  for (let at = 0; at < clip.frames; at += CUT_FRAMES) {
+    const length = min(CUT_FRAMES, clip.frames - at);
+    const position = from + at * step;
+    const first = floor(position) - TAPS_REACH;
+    const around = framesOf(take, first, ceil(length * step) + 2 * TAPS_REACH);
+    const block = around.map((samples) =>
+      stretch === null
+        ? readAt(samples, position - first, length)
+        : readStretched(samples, position - first, length, stretch),
     );
+    clip.write(at, inverted ? block.map(turned) : block);
   }
-  return clip;
 }
 
 const IN_PLACE: Placement = {
@@ -190,8 +218,8 @@ const IN_PLACE: Placement = {
 function placementOf(
   plan: AlignPlan,
   { name, alignment }: AlignTake,
-  own: Float64Array[],
-  reference: Float64Array[],
+  own: Sound,
+  reference: Sound,
 ): Placement {
   const { sampleRateHz } = plan;
   if (alignment.by === 'hand') return { ...IN_PLACE, delaySamples: alignment.delaySamples };
@@ -209,27 +237,28 @@ function placementOf(
     );
   }
   const drift = findDrift(reference, own, sampleRateHz, delaySamples);
-  const { from, to } = plan.passage ?? { from: 0, to: reference[0]!.length };
+  const { from, to } = plan.passage ?? { from: 0, to: reference.frames };
   const driftPpm = drift && worthCorrecting(drift, to - from) ? drift.ppm : null;
   return { delaySamples, polarityInverted, coherence, driftPpm };
 }
 
-function turned(samples: Float64Array, inverted: boolean): Float64Array {
-  if (inverted) for (let n = 0; n < samples.length; n++) samples[n] = -samples[n]!;
+function turned(samples: Float64Array): Float64Array {
+  for (let n = 0; n < samples.length; n++) samples[n] = -samples[n]!;
   return samples;
 }
 
 /** Adds the second chain of a blend, at its own choice of time and polarity; in place. */
-async function mixIn(
+async function mixIn<Room extends WritableSound>(
   plan: AlignPlan,
   take: AlignTake,
-  first: Float64Array[],
+  first: Sound,
   part: BlendPart,
   from: number,
   inverted: boolean,
-  clip: FloatClip,
+  clip: Room,
+  roomFor: RoomFor<Room>,
 ): Promise<BlendFacts> {
-  const second = await heard(part.channels);
+  const second = widened(await heard(part.sound), first.channels);
   const found = findAlignment(first, second, plan.sampleRateHz);
   if (found.coherence < SAME_PERFORMANCE_COHERENCE) {
     throw new MatchError(
@@ -239,13 +268,8 @@ async function mixIn(
   }
   const shift = part.timing === 'aligned' ? found.delaySamples : 0;
   const flip = inverted !== (part.polarity === 'corrected' && found.polarityInverted);
-  const other = cut(
-    plan,
-    first.map((_, c) => second[c % second.length]!),
-    clip.frames,
-    flip,
-    (samples, at, length) => readAt(samples, from + shift + at, length),
-  );
+  const other = roomFor(clip.channels, clip.frames);
+  cut(second, from + shift, null, flip, other);
   const [own, others] = [energyOf(clip), energyOf(other)];
   const gain = others > 0 ? Math.sqrt(own / others) * dbToAmplitude(part.otherDb) : 0;
   const room = blockOf(clip.channels);
@@ -265,7 +289,7 @@ async function mixIn(
   };
 }
 
-function energyOf(clip: FloatClip): number {
+function energyOf(clip: Sound): number {
   let sum = 0;
   eachBlock(clip, (block) => {
     for (const samples of block) for (const x of samples) sum += x * x;

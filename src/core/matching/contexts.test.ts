@@ -6,9 +6,10 @@ import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
 import { rms, xorshiftNoise } from '@/core/test/signals';
 import { measure } from '@/core/loudness/meter';
 import { decodeWav } from '@/core/wav/read';
-import type { AlignTake } from './align';
+import { type AlignTake, inMemory } from './align';
 import { type Context, processOf } from './contexts';
 import { matchClips, type TakesPlan } from './match';
+import { roundedWav } from './rounded';
 
 const RATE = 48000;
 const phrase = filterInPlace(xorshiftNoise(11, 0.4, RATE * 8), [
@@ -24,7 +25,7 @@ function planOf(context: Context): TakesPlan & { takes: AlignTake[] } {
     sampleRateHz: RATE,
     takes: [phrase, bright].map((samples, i) => ({
       name: ['dull', 'bright'][i]!,
-      channels: [samples],
+      sound: soundOf([samples]),
       alignment: { by: 'performance' },
     })),
     reference: 0,
@@ -35,6 +36,8 @@ function planOf(context: Context): TakesPlan & { takes: AlignTake[] } {
     seed: 1,
   };
 }
+
+const match = (plan: TakesPlan) => matchClips(plan, inMemory(RATE));
 
 const CONTEXTS: Context[] = [
   { kind: 'raw' },
@@ -47,11 +50,11 @@ const CONTEXTS: Context[] = [
 it.each(CONTEXTS.map((c) => [c.kind, c] as const))(
   'the match is made and verified again: %s',
   async (_, context) => {
-    const { clips, worstResidualLu } = await matchClips(planOf(context));
+    const { clips, worstResidualLu } = await match(planOf(context));
     expect(worstResidualLu).toBeLessThanOrEqual(0.05);
     const levels = await Promise.all(
-      clips.map(async ({ encoded }) => {
-        const { header, channels } = await decodeWav(encoded());
+      clips.map(async ({ sound, ditherSeed }) => {
+        const { header, channels } = await decodeWav(roundedWav(sound, RATE, ditherSeed));
         expect(channels[0]!.length).toBe(6 * RATE);
         return measure(channels, header.format).integratedLufs ?? 0;
       }),
@@ -63,7 +66,7 @@ it.each(CONTEXTS.map((c) => [c.kind, c] as const))(
 it('in the mix, everyone gets the same backing: the difference of clips holds none of it', async () => {
   const alike = planOf({ kind: 'mix', backing, balanceDb: 0 });
   alike.takes[1] = { ...alike.takes[0]!, name: 'again' };
-  const { clips } = await matchClips(alike);
+  const { clips } = await match(alike);
   const [one, two] = clips.map(({ sound }) => sound.unpacked()[0]);
   const difference = one!.map((x, n) => x - two![n]!);
   expect(rms(difference) / rms(one!)).toBeLessThan(1e-3);
@@ -73,7 +76,7 @@ it('by hand, the clip stands over the others by the offset', async () => {
   const plan = planOf({ kind: 'raw' });
   plan.method = 'hand';
   plan.takes[1]!.offsetDb = 1.5;
-  const { clips } = await matchClips(plan);
+  const { clips } = await match(plan);
   expect(clips[1]!.afterLufs - clips[0]!.afterLufs).toBeCloseTo(1.5, 2);
   expect(Math.abs(clips[1]!.residualLu)).toBeLessThan(0.05);
 });
@@ -87,11 +90,11 @@ describe('blends', () => {
     const plan = planOf({ kind: 'raw' });
     plan.takes[1] = {
       name: 'both',
-      channels: [phrase],
+      sound: soundOf([phrase]),
       alignment: { by: 'performance' },
-      blend: { channels: [late], otherDb: 0, timing, polarity },
+      blend: { sound: soundOf([late]), otherDb: 0, timing, polarity },
     };
-    const { clips } = await matchClips(plan);
+    const { clips } = await match(plan);
     return clips[1]!;
   };
 
@@ -99,7 +102,7 @@ describe('blends', () => {
     const { blend, sound } = await blended('aligned', 'corrected');
     expect(blend).toMatchObject({ polarityInverted: true, leftSamples: 0, leftInverted: false });
     expect(blend?.delaySamples).toBeCloseTo(48, 1);
-    const { clips } = await matchClips(planOf({ kind: 'raw' }));
+    const { clips } = await match(planOf({ kind: 'raw' }));
     const [both, alone] = [sound, clips[0]!.sound].map((clip) => clip.unpacked()[0]!) as [
       Float64Array,
       Float64Array,

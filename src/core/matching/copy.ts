@@ -116,7 +116,7 @@ export function servedCopy(
   plainHeader(bytes, channels, frames, sampleRateHz, 24);
   const dither = seeds?.clip ?? 1;
   if (levelLufs === null) {
-    roundSound(sound, format, dbToAmplitude(gainDb + own), dither, bytes);
+    roundSound(sound, format, dbToAmplitude(gainDb + own), dither, { into: bytes });
     return bytes;
   }
   const wanted = levelLufs + gainDb + own;
@@ -124,7 +124,7 @@ export function servedCopy(
   for (;;) {
     const meter = new LoudnessMeter(format, { truePeak: false });
     const gain = dbToAmplitude(gainDb + own + correction);
-    roundSound(sound, format, gain, dither, bytes, (read) => meter.push(read));
+    roundSound(sound, format, gain, dither, { into: bytes, onRead: (read) => meter.push(read) });
     const { integratedLufs } = meter.finish();
     const residual = integratedLufs === null ? Infinity : integratedLufs - wanted;
     const off = Math.abs(residual);

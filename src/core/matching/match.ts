@@ -1,8 +1,8 @@
 import { LoudnessMeter, type Measurement, truePeakOf } from '@/core/loudness/meter';
 import { LARGEST_GAIN } from '@/core/loudness/true-peak';
+import type { Sound, WritableSound } from '@/core/signal/sound';
 import { amplifier, type Stage, throughStages } from '@/core/signal/stage';
 import { amplitudeToDb, dbToAmplitude, finiteOrNull } from '@/core/signal/units';
-import { FloatClip } from '@/core/wav/float-clip';
 import {
   alignAll,
   type AlignedClip,
@@ -10,8 +10,9 @@ import {
   type BlendFacts,
   MatchError,
   type Placement,
+  type RoomFor,
 } from './align';
-import { heardFormat, roundedWav, roundSound } from './rounded';
+import { heardFormat, roundSound } from './rounded';
 
 /**
  * What is made equal: programme loudness (default), mean square, or a printed 1 kHz tone; by hand,
@@ -56,10 +57,10 @@ export interface TakesPlan extends MatchPlan {
   passage?: { from: number; to: number };
 }
 
-export interface MatchedClip extends Placement {
+export interface MatchedClip<Clip extends Sound = Sound> extends Placement {
   name: string;
   /** After the gain, before rounding: what every copy is dithered from. */
-  sound: FloatClip;
+  sound: Clip;
   blend: BlendFacts | null;
   gainDb: number;
   beforeLufs: number;
@@ -70,15 +71,15 @@ export interface MatchedClip extends Placement {
   truePeakDbtp: number;
   /** Method's own level on the bytes minus the target. */
   residualLu: number;
-  /** The very 24-bit bytes that were measured, written again; equal in shape for all clips of a set. */
-  encoded: () => Uint8Array<ArrayBuffer>;
+  /** With this dither the sound gives the very 24-bit bytes that were measured (`roundedWav`). */
+  ditherSeed: number;
 }
 
-export interface MatchResult {
+export interface MatchResult<Clip extends Sound = Sound> {
   targetLufs: number;
   /** The clip whose peak sets the common level (null when the target was given). */
   limitedBy: string | null;
-  clips: MatchedClip[];
+  clips: MatchedClip<Clip>[];
   worstResidualLu: number;
 }
 
@@ -90,12 +91,12 @@ const CEILING_MARGIN_DB = 0.005;
 const SETTLED_LU = 0.002;
 const MAX_ROUNDS = 8;
 
-type Settled = Omit<MatchedClip, 'sound' | 'encoded'>;
+type Settled = Omit<MatchedClip, 'sound'>;
 
-interface Prepared {
+interface Prepared<Clip extends Sound = Sound> {
   take: MatchTake;
   aligned: AlignedClip;
-  sound: FloatClip;
+  sound: Clip;
   before: Measurement;
 }
 
@@ -104,32 +105,45 @@ interface Prepared {
  * @param onProgress told the share that is done, 0 … 1
  * @throws MatchError when a take is unrelated, silent, too short, has no tone, or the target clips
  */
-export async function matchClips(
+export async function matchClips<Room extends WritableSound>(
   plan: TakesPlan,
+  roomFor: RoomFor<Room>,
   onProgress?: (share: number) => void,
-): Promise<MatchResult> {
-  const withTone = plan.method === 'tone';
-  const clips = await alignAll({ ...plan, withTone }, (share) => onProgress?.(0.4 * share));
-  return matchAligned(plan, clips, (share) => onProgress?.(0.4 + 0.6 * share));
+): Promise<MatchResult<Room>> {
+  const asked = {
+    withTone: plan.method === 'tone',
+    withLoudness: plan.process !== undefined,
+  };
+  const clips = await alignAll({ ...plan, ...asked }, roomFor, (share) =>
+    onProgress?.(0.4 * share),
+  );
+  // Nobody else wants the aligned clips: where nothing stands before the passage they are worked on in place.
+  const place = (index: number) => {
+    const { sound, lead } = clips[index]!;
+    return lead === 0 ? sound : roomFor(sound.channels, sound.frames - lead);
+  };
+  return matchAligned(plan, clips, place, (share) => onProgress?.(0.4 + 0.6 * share));
 }
 
 /**
  * Makes a set of aligned clips: process, fade, bring to a common level with one gain each (no limiter;
  * no true peak over -1 dBTP), write 24 bits with dither, and measure those bytes. All of it goes block
  * by block.
+ * @param placeFor room for the clip of an index, without its lead; the aligned sound itself may be written over
  * @param onProgress told the share that is done, 0 … 1
  * @throws MatchError when a clip is silent or too short, or the target clips
  */
-export function matchAligned(
+export function matchAligned<Room extends WritableSound>(
   plan: MatchPlan,
   aligned: readonly AlignedClip[],
+  placeFor: (index: number) => Room,
   onProgress?: (share: number) => void,
-): MatchResult {
-  const { takes, sampleRateHz } = plan;
+): MatchResult<Room> {
+  const { takes } = plan;
   const stages = plan.process?.(aligned, plan.reference);
   const prepared = takes.map((take, i) => {
     onProgress?.((0.5 * i) / takes.length);
-    return prepare(plan, take, aligned[i]!, stages?.(i) ?? []);
+    return prepare(plan, take, aligned[i]!, stages?.(i) ?? [], placeFor(i));
   });
   const levels = prepared.map((clip) => levelOf(plan.method, clip, clip.before, 0));
   const ceiling = CEILING_DBTP - CEILING_MARGIN_DB;
@@ -148,7 +162,7 @@ export function matchAligned(
   for (let attempt = 0; ; attempt++) {
     const clips = prepared.map((clip, i) => {
       onProgress?.(0.5 + (0.5 * i) / prepared.length);
-      return settle(plan.method, clip, target, levels[i]!, plan.seed + i);
+      return settle(plan, clip, target, levels[i]!, plan.seed + i);
     });
     const over = Math.max(...clips.map((clip) => clip.truePeakDbtp)) - CEILING_DBTP;
     if (over <= 0 || plan.targetLufs !== undefined || attempt === MAX_ROUNDS) {
@@ -158,7 +172,7 @@ export function matchAligned(
         clips: clips.map((clip, i) => {
           const { sound } = prepared[i]!;
           amplify(sound, clip.gainDb);
-          return { ...clip, sound, encoded: () => roundedWav(sound, sampleRateHz, plan.seed + i) };
+          return { ...clip, sound };
         }),
         worstResidualLu: Math.max(...clips.map((clip) => abs(clip.residualLu))),
       };
@@ -168,16 +182,15 @@ export function matchAligned(
 }
 
 /** Sends a clip through a context, leaves the lead away, fades, and measures. */
-function prepare(
+function prepare<Room extends WritableSound>(
   plan: MatchPlan,
   take: MatchTake,
   aligned: AlignedClip,
   stages: readonly Stage[],
-): Prepared {
+  sound: Room,
+): Prepared<Room> {
   const { lead } = aligned;
-  const { channels } = aligned.sound;
-  const frames = aligned.sound.frames - lead;
-  const sound = FloatClip.empty(channels, frames, plan.sampleRateHz);
+  const { channels, frames } = sound;
   const fade = min(round(plan.fadeS * plan.sampleRateHz), Math.floor(frames / 2));
   const meter = new LoudnessMeter(heardFormat(channels, plan.sampleRateHz), { truePeak: false });
   const sink = (block: readonly Float64Array[], at: number) => {
@@ -205,16 +218,22 @@ function fadeEnds(block: readonly Float64Array[], at: number, frames: number, co
 }
 
 /** Measures the bytes that a listener would get of a clip at a gain. */
-function measureRounded({ sound, before }: Prepared, gain: number, seed: number): Measurement {
-  const format = heardFormat(sound.channels, sound.sampleRateHz);
+function measureRounded(
+  { sound, before }: Prepared,
+  sampleRateHz: number,
+  gain: number,
+  seed: number,
+): Measurement {
+  const format = heardFormat(sound.channels, sampleRateHz);
   const meter = new LoudnessMeter(format, { truePeak: false });
   let changed = 0;
-  roundSound(sound, format, gain, seed, null, (read, made) => {
+  const onRead = (read: readonly Float64Array[], made: readonly Float64Array[]) => {
     for (const [c, samples] of read.entries()) {
       changed = max(changed, largestDifference(samples, made[c]!));
     }
     meter.push(read);
-  });
+  };
+  roundSound(sound, format, gain, seed, { onRead });
   // What rounding and dither did to any sample bounds what they did to the peak, which is known.
   const peak = gain * dbToAmplitude(before.truePeakDbtp ?? Number.NEGATIVE_INFINITY);
   return {
@@ -235,7 +254,7 @@ function largestDifference(a: Float64Array, b: Float64Array): number {
 }
 
 /** Puts a clip at its gain, in place. */
-function amplify(clip: FloatClip, gainDb: number): void {
+function amplify(clip: WritableSound, gainDb: number): void {
   const stages = [amplifier(dbToAmplitude(gainDb))];
   throughStages(clip, stages, (block, at) => clip.write(at, block));
 }
@@ -262,7 +281,7 @@ function levelOf(
  * because its absolute gate stays put.
  */
 function settle(
-  method: MatchMethod,
+  { method, sampleRateHz }: MatchPlan,
   clip: Prepared,
   target: number,
   levelBefore: number,
@@ -271,7 +290,7 @@ function settle(
   const { take, before, aligned } = clip;
   let gainDb = target - levelBefore;
   for (let attempt = 1; ; attempt++) {
-    const after = measureRounded(clip, dbToAmplitude(gainDb), seed);
+    const after = measureRounded(clip, sampleRateHz, dbToAmplitude(gainDb), seed);
     const residualLu = levelOf(method, clip, after, gainDb) - target;
     if (abs(residualLu) <= SETTLED_LU || attempt === MAX_ROUNDS) {
       return {
@@ -287,6 +306,7 @@ function settle(
         afterLufs: after.integratedLufs ?? Number.NaN,
         truePeakDbtp: after.truePeakDbtp ?? Number.NEGATIVE_INFINITY,
         residualLu,
+        ditherSeed: seed,
       };
     }
     gainDb -= residualLu;

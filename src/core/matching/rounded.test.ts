@@ -24,7 +24,7 @@ it('tells what the bytes read, with a gain, and changes no sample by more than d
       samples.forEach((x, n) => (most = Math.max(most, Math.abs(x - made[c]![n]!)))),
     );
   };
-  roundSound(clip, format, 0.5, 9, into, listen);
+  roundSound(clip, format, 0.5, 9, { into, onRead: listen });
   // One step of dither and half a step of rounding.
   expect(most).toBeLessThanOrEqual(1.5 * 2 ** -23);
   expect(most).toBeGreaterThan(2 ** -23);
@@ -35,7 +35,7 @@ it('tells what the bytes read, with a gain, and changes no sample by more than d
   const { channels } = await decodeWav(roundedWav(half, 48000, 9));
   expect(told).toEqual([...channels[1]!]);
   const again: number[] = [];
-  roundSound(clip, format, 0.5, 9, null, (read) => again.push(...read[1]!));
+  roundSound(clip, format, 0.5, 9, { onRead: (read) => again.push(...read[1]!) });
   expect(again).toEqual(told);
 });
 

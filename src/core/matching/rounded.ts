@@ -15,20 +15,27 @@ export function heardFormat(channels: number, sampleRateHz: number): WavFormat {
   return { sampleRateHz, channels, bitDepth: 24, encoding: 'pcm', channelMask: 0 };
 }
 
+/** What is asked of rounded sound, block by block; the memory of a block is used again for the next. */
+export interface RoundedOut {
+  /** Gets the bytes after the head of a plain WAV. */
+  into?: Uint8Array;
+  onBytes?: (bytes: Uint8Array) => void;
+  /** Told the samples as the bytes read, and as they were before rounding. */
+  onRead?: (read: readonly Float64Array[], made: readonly Float64Array[]) => void;
+}
+
 /**
  * Rounds sound to 24 bits with the dither of a seed, and reads every block back from its bytes. The same
  * sound, gain and seed give the same bytes again.
  * @param gain linear; the product is rounded to 32-bit floats first, as a clip is stored
- * @param into gets the samples after the head of a plain WAV; null where only what they read is asked
- * @param onRead gets each block as it reads, and as it was before rounding; memory is used again
+ * @param out where the bytes go, and what they read
  */
 export function roundSound(
   sound: Sound,
   format: WavFormat,
   gain: number,
   seed: number | SecretSeed,
-  into: Uint8Array | null,
-  onRead?: (read: readonly Float64Array[], made: readonly Float64Array[]) => void,
+  { into, onBytes, onRead }: RoundedOut,
 ): void {
   const dither = ditherOf(seed, sound.channels);
   const frame = frameBytes(format);
@@ -45,6 +52,7 @@ export function roundSound(
       ? into.subarray(start, start + length * frame)
       : scratch.subarray(0, length * frame);
     writeCodes(bytes, 0, block, 24, dither);
+    onBytes?.(bytes);
     if (!onRead) return;
     const read = firstOf(room, length);
     decodeInto(read, bytes, format, all);
@@ -61,6 +69,6 @@ export function roundedWav(
   const { channels, frames } = sound;
   const out = new Uint8Array(plainBytes(channels, frames, 24));
   plainHeader(out, channels, frames, sampleRateHz, 24);
-  roundSound(sound, heardFormat(channels, sampleRateHz), 1, seed, out);
+  roundSound(sound, heardFormat(channels, sampleRateHz), 1, seed, { into: out });
   return out;
 }

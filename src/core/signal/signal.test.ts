@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { designBiquad, filterInPlace, responseDb } from './biquad';
 import { sine } from '@/core/test/signals';
 import { crossCorrelation, inverseReal, spectrumOf } from './fft';
-import { resample } from './resample';
+import { resample, resampled } from './resample';
+import { framesOf, soundOf } from './sound';
 import { readAt } from './interpolation';
 import { hash32, Random } from './random';
 import { amplitudeToDb, dbToAmplitude, finiteOrNull, powerToDb, speedOfSoundMps } from './units';
@@ -228,6 +229,21 @@ describe('resampling', () => {
     expect(worst(kept, sine(19_000, 44100, 0.5, 0.5), 1000, kept.length - 1000)).toBeLessThan(
       0.001,
     );
+  });
+
+  it('reads the same in any stretches, and nothing outside', () => {
+    const samples = sine(300, 44100, 0.2, 0.5);
+    const whole = resample(samples, 44100, 48000);
+    const sound = resampled(soundOf([samples]), 44100, 48000);
+    expect(sound.frames).toBe(whole.length);
+    for (const [from, length] of [
+      [-50, 120],
+      [5000, 777],
+      [whole.length - 30, 90],
+    ] as const) {
+      const [read] = framesOf(sound, from, length);
+      read!.forEach((x, n) => expect(x).toBeCloseTo(whole[from + n] ?? 0, 12));
+    }
   });
 
   it('leaves a constant and an equal rate alone, and refuses what is no rate', () => {

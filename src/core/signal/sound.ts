@@ -9,6 +9,12 @@ export interface Sound {
   read(from: number, into: readonly Float64Array[]): void;
 }
 
+/** Sound that is written stretch by stretch, too: in memory, or in a file where it is long. */
+export interface WritableSound extends Sound {
+  /** Puts a block at its place; it must lie within the sound. */
+  write(from: number, block: readonly Float64Array[]): void;
+}
+
 /** Arrays of equal length, one per channel, as sound. */
 export function soundOf(channels: readonly Float64Array[]): Sound {
   const frames = channels[0]!.length;
@@ -24,6 +30,28 @@ export function soundOf(channels: readonly Float64Array[]): Sound {
       }
     },
   };
+}
+
+/** Sound of so many channels: those of another, again from the first where it has fewer. */
+export function widened(sound: Sound, channels: number): Sound {
+  if (channels === sound.channels) return sound;
+  return {
+    channels,
+    frames: sound.frames,
+    read: (from, into) => {
+      sound.read(from, into.slice(0, sound.channels));
+      for (const [c, out] of into.entries()) {
+        if (c >= sound.channels) out.set(into[c % sound.channels]!);
+      }
+    },
+  };
+}
+
+/** Frames [from, from + length) of every channel, in arrays of their own; zero outside of the sound. */
+export function framesOf(sound: Sound, from: number, length: number): Float64Array[] {
+  const out = blockOf(sound.channels, length);
+  sound.read(from, out);
+  return out;
 }
 
 /** Room for a block of so many channels. */

@@ -2,6 +2,7 @@ import type { ChainItem } from '@/core/chain/item';
 import type { GearKind } from '@/core/chain/kinds';
 import type { GearSpecs } from '@/core/chain/specs';
 import { findAlignment } from '@/core/alignment/delay';
+import { soundOf } from '@/core/signal/sound';
 import { amplitudeToDb } from '@/core/signal/units';
 import { rms } from '@/core/test/signals';
 import { bandLevels } from '@/core/spectrum/spectra';
@@ -44,11 +45,13 @@ it('is the same from the same seeds, and another performance from others', () =>
 
 it('chains that record at once hold one performance, a ribbon the other way round', () => {
   const [a, b] = [condenser, ribbon].map((items) => record(items, take('performance')));
-  const found = findAlignment([a!], [b!], RATE);
+  const found = findAlignment(soundOf([a!]), soundOf([b!]), RATE);
   expect(found.coherence).toBeGreaterThan(0.5);
   expect(found.polarityInverted).toBe(true);
   const again = record(condenser, take('performance', { performanceSeed: 2 }));
-  expect(findAlignment([a!], [again], RATE).coherence).toBeLessThan(found.coherence - 0.2);
+  expect(findAlignment(soundOf([a!]), soundOf([again]), RATE).coherence).toBeLessThan(
+    found.coherence - 0.2,
+  );
 });
 
 it('knows patterns: a cardioid is deaf behind, a figure-eight at the side', () => {

@@ -1,5 +1,6 @@
 import { TASKS } from '@/core/tasks';
 import { findAlignment } from '@/core/alignment/delay';
+import { soundOf } from '@/core/signal/sound';
 import { aWeightingDb } from '@/core/signal/a-weighting';
 import { responseDb } from '@/core/signal/biquad';
 import { Random } from '@/core/signal/random';
@@ -46,7 +47,7 @@ describe('instruments', () => {
     const once = performance('clarinet', RATE, 3);
     expect(performance('clarinet', RATE, 3)).toEqual(once);
     const again = performance('clarinet', RATE, 4);
-    expect(findAlignment([once], [again], RATE).coherence).toBeLessThan(0.35);
+    expect(findAlignment(soundOf([once]), soundOf([again]), RATE).coherence).toBeLessThan(0.35);
   });
 
   it.each([
@@ -98,7 +99,7 @@ describe('recordings', () => {
   it('arrive later from further away, by the speed of sound', () => {
     const near = recordTake(pressure, RATE, setup);
     const far = recordTake(pressure, RATE, { ...setup, distanceM: 0.6, seed: 6 });
-    const { delaySamples, polarityInverted } = findAlignment([near], [far], RATE);
+    const { delaySamples, polarityInverted } = findAlignment(soundOf([near]), soundOf([far]), RATE);
     expect(delaySamples).toBeCloseTo((0.3 / speedOfSoundMps(20)) * RATE, 0);
     expect(polarityInverted).toBe(false);
   });
@@ -107,7 +108,7 @@ describe('recordings', () => {
     const plain = recordTake(pressure, RATE, setup);
     const other = recordTake(pressure, RATE, { ...setup, gainDb: 34, polarityInverted: true });
     expect(meanSquareDb(plain) - meanSquareDb(other)).toBeCloseTo(6, 1);
-    expect(findAlignment([plain], [other], RATE).polarityInverted).toBe(true);
+    expect(findAlignment(soundOf([plain]), soundOf([other]), RATE).polarityInverted).toBe(true);
   });
 
   it('hold the noise that the figures promise', () => {

@@ -1,4 +1,5 @@
 import { findAlignment } from '@/core/alignment/delay';
+import { soundOf } from '@/core/signal/sound';
 import { finiteOrNull, powerToDb } from '@/core/signal/units';
 import { type Band, THIRD_OCTAVES } from './bands';
 import { averagedSpectra, binsOf, type Spectra } from './spectra';
@@ -34,8 +35,8 @@ export function relativeTransfer(
   bands: readonly Band[] = THIRD_OCTAVES,
 ): Transfer {
   const { delaySamples, polarityInverted, coherence } = findAlignment(
-    reference,
-    other,
+    soundOf(reference),
+    soundOf(other),
     sampleRateHz,
   );
   const spectra = averagedSpectra(reference, other, sampleRateHz, Math.round(delaySamples));

@@ -28,19 +28,29 @@ export function plainHeader(
   sampleRateHz: number,
   depth: WavDepth,
 ): void {
-  const width = widthOf(depth);
   const length = plainBytes(channels, frames, depth);
   if (out.length !== length) throw new RangeError(`${length} bytes are needed`);
-  const data = new DataView(out.buffer, out.byteOffset, out.byteLength);
   out[length - 1] = 0;
-  writeHeader(
-    data,
-    channels,
-    sampleRateHz,
-    width,
-    depth === '32f' ? 3 : 1,
-    frames * channels * width,
-  );
+  out.set(plainHead(channels, frames, sampleRateHz, depth));
+}
+
+/** The plain header alone, for a file whose samples are written after it. */
+export function plainHead(
+  channels: number,
+  frames: number,
+  sampleRateHz: number,
+  depth: WavDepth,
+): Uint8Array<ArrayBuffer> {
+  const width = widthOf(depth);
+  const out = new Uint8Array(PLAIN_HEADER_BYTES);
+  const data = new DataView(out.buffer);
+  writeTag(data, 0, 'RIFF');
+  data.setUint32(4, plainBytes(channels, frames, depth) - 8, true);
+  writeTag(data, 8, 'WAVE');
+  writeFormat(data, 12, channels, sampleRateHz, width, depth === '32f' ? 3 : 1);
+  writeTag(data, 36, 'data');
+  data.setUint32(40, frames * channels * width, true);
+  return out;
 }
 
 /** Dither for every channel of a file, from one seed; a secret one where nobody may find it by trying. */
@@ -179,20 +189,4 @@ function writeFormat(
   data.setUint32(at + 16, sampleRateHz * channels * width, true);
   data.setUint16(at + 20, channels * width, true);
   data.setUint16(at + 22, width * 8, true);
-}
-
-function writeHeader(
-  data: DataView,
-  channels: number,
-  sampleRateHz: number,
-  width: number,
-  formatTag: number,
-  dataBytes: number,
-): void {
-  writeTag(data, 0, 'RIFF');
-  data.setUint32(4, data.byteLength - 8, true);
-  writeTag(data, 8, 'WAVE');
-  writeFormat(data, 12, channels, sampleRateHz, width, formatTag);
-  writeTag(data, 36, 'data');
-  data.setUint32(40, dataBytes, true);
 }

@@ -2,6 +2,7 @@ import { DEFAULT_SEARCH_S } from '@/core/alignment/delay';
 import { printedToneDbfs } from '@/core/loudness/tone';
 import { alignTake as align, type AlignedClip, LEAD_S, MatchError } from '@/core/matching/align';
 import { resample } from '@/core/signal/resample';
+import { type Sound, soundOf } from '@/core/signal/sound';
 import { FloatClip } from '@/core/wav/float-clip';
 import type { ByteSource, WavHeader } from '@/core/wav/format';
 import { readFrames, readWavHeader } from '@/core/wav/read';
@@ -50,16 +51,13 @@ export async function stretch(
 }
 
 /** The reference of the takes before; a thread lays one take after another onto the same. */
-let lately: { key: string; samples: WeakRef<Float64Array[]> } | null = null;
+let lately: { key: string; sound: WeakRef<Sound> } | null = null;
 
-async function referenceOf(
-  key: string,
-  read: () => Promise<Float64Array[]>,
-): Promise<Float64Array[]> {
-  const known = lately?.key === key ? lately.samples.deref() : undefined;
-  const samples = known ?? (await read());
-  lately = { key, samples: new WeakRef(samples) };
-  return samples;
+async function referenceOf(key: string, read: () => Promise<Sound>): Promise<Sound> {
+  const known = lately?.key === key ? lately.sound.deref() : undefined;
+  const sound = known ?? (await read());
+  lately = { key, sound: new WeakRef(sound) };
+  return sound;
 }
 
 /** Reads the passage of a take with room for the search, and lays it onto the reference. */
@@ -86,11 +84,14 @@ export async function alignTake({
   const fromS = Math.max(0, Math.floor(passageFromS - wanted));
   const toS = Math.ceil(passageToS + DEFAULT_SEARCH_S + hands);
   const firstFrame = fromS * sampleRateHz;
-  const heard = (file: Opened) => stretch(file, fromS, toS, sampleRateHz);
+  const heard = async (file: Opened) => soundOf(await stretch(file, fromS, toS, sampleRateHz));
   const ownHz = own.header.format.sampleRateHz;
   const beginning =
     withTone && fromS > 0
-      ? printedToneDbfs(await stretch(own, 0, Math.min(fromS, TONE_WITHIN_S), ownHz), ownHz)
+      ? printedToneDbfs(
+          soundOf(await stretch(own, 0, Math.min(fromS, TONE_WITHIN_S), ownHz)),
+          ownHz,
+        )
       : null;
   const key = JSON.stringify([reference.audioId, reference.channels, fromS, toS]);
   const { blend } = take;
@@ -100,7 +101,7 @@ export async function alignTake({
         sampleRateHz,
         takes: takes.map((one, i) => ({
           name: one.chainName,
-          channels: () => heard(i === index ? own : at),
+          sound: () => heard(i === index ? own : at),
           alignment:
             one.alignment === 'hand'
               ? { by: 'hand', delaySamples: (one.delayMs / 1000) * sampleRateHz }
@@ -110,7 +111,7 @@ export async function alignTake({
             i === index && blend
               ? {
                   ...blend,
-                  channels: async () => heard(await opened(blend.audioId, blend.channels)),
+                  sound: async () => heard(await opened(blend.audioId, blend.channels)),
                 }
               : undefined,
         })),
@@ -120,10 +121,11 @@ export async function alignTake({
           to: Math.round(passageToS * sampleRateHz) - firstFrame,
         },
         withTone,
-        memory: (bytes) => new Uint8Array(new SharedArrayBuffer(bytes)),
+        withLoudness: true,
       },
       index,
       await referenceOf(key, () => heard(at)),
+      (channels, frames) => FloatClip.empty(channels, frames, sampleRateHz, shared),
     );
     return { ...facts, bytes: sound.bytes, ownHz };
   } catch (error) {
@@ -132,7 +134,9 @@ export async function alignTake({
   }
 }
 
+const shared = (bytes: number) => new Uint8Array(new SharedArrayBuffer(bytes));
+
 /** The clip that a thread made. */
-export function alignedClip({ bytes, ...facts }: AlignedTake): AlignedClip {
+export function alignedClip({ bytes, ...facts }: AlignedTake): AlignedClip<FloatClip> {
   return { ...facts, sound: FloatClip.from(bytes) };
 }

@@ -6,6 +6,7 @@ import {
 import { findDrift } from '@/core/alignment/drift';
 import { findOnsetDelay } from '@/core/alignment/onset';
 import type { TakeRelation } from '@/core/checks/set/set-check';
+import { type Sound, soundOf } from '@/core/signal/sound';
 import { meanSquare, powerToDb } from '@/core/signal/units';
 import { resample } from '@/core/signal/resample';
 import { readFrames, readWavHeader } from '@/core/wav/read';
@@ -24,7 +25,8 @@ type Ordered = RelationOrder['takes'][number];
 
 interface Heard {
   take: Ordered;
-  channels: Float64Array[];
+  sound: Sound;
+  meanSquare: number;
 }
 
 /**
@@ -76,7 +78,8 @@ async function heard(take: Ordered, rate: number): Promise<Heard> {
   // The first channel tells time and polarity of a pair as well.
   const first = take.channels?.[0] ?? 0;
   const samples = (await readFrames(source, header, 0, LOOKED_AT_S * own, [first]))[0]!;
-  return { take, channels: [resample(samples, own, rate)] };
+  const channels = [resample(samples, own, rate)];
+  return { take, sound: soundOf(channels), meanSquare: meanSquare(channels) };
 }
 
 /** @param performances of the reference chain, the likeliest first; the one it is of tells, else the first does */
@@ -87,10 +90,10 @@ function relation(
   rate: number,
 ): TakeRelation {
   let at = performances[0]!;
-  let found = findAlignment(at.channels, own.channels, rate, DEFAULT_SEARCH_S);
+  let found = findAlignment(at.sound, own.sound, rate, DEFAULT_SEARCH_S);
   for (const other of new Set(performances.slice(1))) {
     if (found.coherence >= SAME_PERFORMANCE_COHERENCE) break;
-    const tried = findAlignment(other.channels, own.channels, rate, DEFAULT_SEARCH_S);
+    const tried = findAlignment(other.sound, own.sound, rate, DEFAULT_SEARCH_S);
     if (tried.coherence >= SAME_PERFORMANCE_COHERENCE) [at, found] = [other, tried];
   }
   const same = found.coherence >= SAME_PERFORMANCE_COHERENCE;
@@ -99,18 +102,12 @@ function relation(
     delaySamples: found.delaySamples,
     polarityInverted: found.polarityInverted,
     coherence: found.coherence,
-    driftPpm: same
-      ? (findDrift(at.channels, own.channels, rate, found.delaySamples)?.ppm ?? null)
-      : null,
-    onsetDelayS: same
-      ? null
-      : findOnsetDelay(at.channels, own.channels, rate, ONSET_SEARCH_S) / rate,
+    driftPpm: same ? (findDrift(at.sound, own.sound, rate, found.delaySamples)?.ppm ?? null) : null,
+    onsetDelayS: same ? null : findOnsetDelay(at.sound, own.sound, rate, ONSET_SEARCH_S) / rate,
     own: first
       ? {
-          coherence: findAlignment(first.channels, own.channels, rate, DEFAULT_SEARCH_S).coherence,
-          levelDb: powerToDb(
-            meanSquare(own.channels) / Math.max(1e-20, meanSquare(first.channels)),
-          ),
+          coherence: findAlignment(first.sound, own.sound, rate, DEFAULT_SEARCH_S).coherence,
+          levelDb: powerToDb(own.meanSquare / Math.max(1e-20, first.meanSquare)),
         }
       : null,
   };

@@ -42,6 +42,10 @@ export async function renderClips({
         seed: order.seed,
       },
       heard,
+      (index) => {
+        const { sound, lead } = heard[index]!;
+        return FloatClip.empty(sound.channels, sound.frames - lead, sampleRateHz);
+      },
       (share) => progress?.postMessage(0.9 * share),
     );
     const first = clips[0]!;
