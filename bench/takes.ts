@@ -7,7 +7,7 @@ import { MILD_PROCESSING } from '@/core/processing/settings';
 import { readAt } from '@/core/signal/interpolation';
 import { Random } from '@/core/signal/random';
 import { soundOf } from '@/core/signal/sound';
-import { clipPictures } from '@/core/spectrum/pictures';
+import { clipSpectra } from '@/core/spectrum/clip-spectra';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
 import { FloatClip } from '@/core/wav/float-clip';
 import { bytesSource } from '@/core/wav/format';
@@ -88,7 +88,7 @@ async function contexts(): Promise<void> {
       },
     );
     const sounds = clips.map(({ sound }) => sound);
-    clipPictures(sounds[0]!, sounds, RATE);
+    clipSpectra(sounds[0]!, sounds, RATE);
     console.log(`  ${context.kind}: ${seconds(began).toFixed(2)} s`);
   }
   console.log(

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { db, transaction } from './database';
-import { enqueue, markWork, openWork, tidyWork } from './jobs';
+import { enqueue, markProgress, openJobs, tidyProgress } from './jobs';
 import { NOON, testEngineer, withTestDatabase } from './test/database';
 import { insertComparison } from '@/steps/comparisons/store';
 
@@ -18,7 +18,7 @@ async function order(comparisonId: string) {
   const subjectId = randomUUID();
   const subject = { comparisonId, subjectId, label: 'cello.wav' };
   await transaction((tx) => enqueue(tx, 'inspect-take', subject, NOON));
-  const open = await openWork(db(), comparisonId);
+  const open = await openJobs(db(), comparisonId);
   const own = open.find(({ subject_id }) => subject_id === subjectId);
   if (!own) throw new Error('it was not put down');
   return own;
@@ -27,8 +27,8 @@ async function order(comparisonId: string) {
 it('is found by what it is about, also where two are called the same', async () => {
   const comparisonId = await aComparison();
   const [one, two] = [await order(comparisonId), await order(comparisonId)];
-  await markWork(db(), two.job_id, { state: 'running', progress: 0.5 }, NOON);
-  const open = await openWork(db(), comparisonId);
+  await markProgress(db(), two.job_id, { state: 'running', progress: 0.5 }, NOON);
+  const open = await openJobs(db(), comparisonId);
   expect(open.map(({ subject_id, progress }) => [subject_id, progress]).sort()).toEqual(
     [
       [one.subject_id, 0],
@@ -45,7 +45,7 @@ it('leaves nothing behind when what ordered it is taken back', async () => {
     throw new Error('and then not');
   });
   await expect(broken).rejects.toThrow('and then not');
-  expect(await openWork(db(), comparisonId)).toEqual([]);
+  expect(await openJobs(db(), comparisonId)).toEqual([]);
   const jobs = await db().rows(`SELECT 1 FROM pgboss.job WHERE data ->> 'subjectId' = $1`, [
     subject.subjectId,
   ]);
@@ -60,16 +60,16 @@ it('is forgotten a month after it ended, and never while it goes on', async () =
     await order(comparisonId),
   ];
   const waiting = await order(comparisonId);
-  await markWork(db(), ended.job_id, { state: 'done', progress: 1 }, NOON);
-  await markWork(db(), failed.job_id, { state: 'failed', progress: 1, remark: 'no' }, NOON);
+  await markProgress(db(), ended.job_id, { state: 'done', progress: 1 }, NOON);
+  await markProgress(db(), failed.job_id, { state: 'failed', progress: 1, remark: 'no' }, NOON);
   const later = new Date(NOON.getTime() + 31 * DAY_MS);
-  await markWork(
+  await markProgress(
     db(),
     lately.job_id,
     { state: 'done', progress: 1 },
     new Date(later.getTime() - DAY_MS),
   );
-  expect(await tidyWork(db(), later)).toBe(2);
+  expect(await tidyProgress(db(), later)).toBe(2);
   const left = await db().rows<{ id: string }>('SELECT id FROM work WHERE comparison_id = $1', [
     comparisonId,
   ]);

@@ -38,7 +38,7 @@ async function sender(): Promise<PgBoss> {
   });
 }
 
-export interface WorkRow {
+export interface JobProgress {
   id: string;
   queue: Queue;
   job_id: string;
@@ -88,18 +88,18 @@ export async function enqueue(
 }
 
 /** Work of a comparison that is not done, oldest first. */
-export async function openWork(db: Db, comparisonId: string): Promise<WorkRow[]> {
-  return db.rows<WorkRow>(
+export async function openJobs(db: Db, comparisonId: string): Promise<JobProgress[]> {
+  return db.rows<JobProgress>(
     `SELECT id, queue, job_id, subject_id, comparison_id, label, state, progress, remark FROM work
      WHERE comparison_id = $1 AND state IN ('waiting', 'running') ORDER BY updated_at`,
     [comparisonId],
   );
 }
 
-export async function markWork(
+export async function markProgress(
   db: Db,
   jobId: string,
-  change: { state: WorkRow['state']; progress: number; remark?: string },
+  change: { state: JobProgress['state']; progress: number; remark?: string },
   at: Date,
 ): Promise<void> {
   const rows = await db.rows<{ comparison_id: string }>(
@@ -114,7 +114,7 @@ export async function markWork(
 const DONE_KEPT_MS = 30 * 24 * 3600 * 1000;
 
 /** Forgets the progress of work that ended long ago; what it made stays. */
-export async function tidyWork(db: Db, now: Date): Promise<number> {
+export async function tidyProgress(db: Db, now: Date): Promise<number> {
   const rows = await db.rows(
     `DELETE FROM work WHERE state IN ('done', 'failed') AND updated_at < $1 RETURNING id`,
     [new Date(now.getTime() - DONE_KEPT_MS)],
@@ -136,8 +136,8 @@ export async function startBoss(): Promise<PgBoss> {
 }
 
 /** Jobs that say they run; the worker asks whether their process still lives. */
-export async function runningWork(): Promise<WorkRow[]> {
-  return dbOf(pool()).rows<WorkRow>(
+export async function runningJobs(): Promise<JobProgress[]> {
+  return dbOf(pool()).rows<JobProgress>(
     `SELECT id, queue, job_id, subject_id, comparison_id, label, state, progress, remark
      FROM work WHERE state = 'running'`,
   );

@@ -22,7 +22,7 @@ import { PREAMPS } from '@/core/simulation/preamps';
 import { encodeWav } from '@/core/wav/write';
 import { putAudio } from '@/platform/audio-store';
 import { db, pool, transaction } from '@/platform/database';
-import { openWork } from '@/platform/jobs';
+import { openJobs } from '@/platform/jobs';
 import {
   createFirstAccount,
   isFirstStart,
@@ -307,7 +307,7 @@ async function keepBacking(comparisonId: string): Promise<void> {
 
 /** Waits until the worker has nothing left to do for the comparison. */
 async function settled(comparisonId: string): Promise<void> {
-  while ((await openWork(db(), comparisonId)).length > 0) {
+  while ((await openJobs(db(), comparisonId)).length > 0) {
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }

@@ -7,10 +7,10 @@ import {
   type Queue,
   QUEUES,
   RETRIES,
-  markWork,
-  runningWork,
+  markProgress,
+  runningJobs,
   startBoss,
-  tidyWork,
+  tidyProgress,
 } from '@/platform/jobs';
 import { isStoreFull, STORE_FULL } from '@/platform/errors';
 import { live } from '@/platform/live';
@@ -66,15 +66,15 @@ async function runJob(
     if (settled || now - toldAt < PROGRESS_EVERY_MS) return;
     toldAt = now;
     const progress = Math.min(1, Math.max(0, share));
-    markWork(db(), job.id, { state: 'running', progress }, new Date()).catch(() => undefined);
+    markProgress(db(), job.id, { state: 'running', progress }, new Date()).catch(() => undefined);
   };
   await withJobLock(job.id, async () => {
-    await markWork(db(), job.id, { state: 'running', progress: 0 }, new Date());
+    await markProgress(db(), job.id, { state: 'running', progress: 0 }, new Date());
     try {
       const outcome = await JOBS[queue].run(subjectId, runInThread, report);
       settled = true;
       const refused = outcome?.refused;
-      await markWork(
+      await markProgress(
         db(),
         job.id,
         refused
@@ -95,7 +95,7 @@ async function runJob(
         const given: Job = JOBS[queue];
         await transaction(async (tx) => given.giveUp?.(tx, subjectId, remark, new Date()));
       }
-      await markWork(
+      await markProgress(
         db(),
         job.id,
         { state: last ? 'failed' : 'waiting', progress: 0, remark },
@@ -108,7 +108,7 @@ async function runJob(
 
 /** Jobs whose worker died are given back to the queue at once, not only when they expire. */
 async function rescueOrphans(boss: PgBoss): Promise<void> {
-  for (const { job_id: jobId, queue } of await runningWork()) {
+  for (const { job_id: jobId, queue } of await runningJobs()) {
     const client = new pg.Client({ connectionString: config().DATABASE_URL });
     client.on('error', () => undefined);
     await client.connect();
@@ -125,7 +125,7 @@ async function rescueOrphans(boss: PgBoss): Promise<void> {
       ]);
       if (!free || work?.state !== 'running') continue;
       await boss.fail(queue, jobId, { reason: 'its worker ended' });
-      await markWork(own, jobId, { state: 'waiting', progress: 0 }, new Date());
+      await markProgress(own, jobId, { state: 'waiting', progress: 0 }, new Date());
     } finally {
       await client.end().catch(() => undefined);
     }
@@ -155,7 +155,7 @@ async function main(): Promise<void> {
   await rescueOrphans(boss);
   const tidy = () => {
     void tidyUploads(new Date()).catch(() => undefined);
-    void tidyWork(db(), new Date()).catch(() => undefined);
+    void tidyProgress(db(), new Date()).catch(() => undefined);
     void tidyRehearsals(new Date(Date.now() - REHEARSAL_LASTS_MS)).catch(() => undefined);
   };
   const tidying = setInterval(tidy, TIDY_EVERY_MS);

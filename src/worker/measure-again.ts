@@ -1,6 +1,6 @@
-import type { ClipPictures } from '@/core/spectrum/pictures';
+import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
 import { log } from '@/platform/log';
-import { keepPictures, staleSet } from '@/steps/match/service';
+import { keepSpectra, staleSet } from '@/steps/match/service';
 import { type Inspection, keepMeasuredAgain, staleTake } from '@/steps/takes/service';
 import type { Run } from './jobs/job';
 
@@ -19,10 +19,10 @@ async function takesAgain(run: Run): Promise<void> {
   }
 }
 
-async function picturesAgain(run: Run): Promise<void> {
+async function spectraAgain(run: Run): Promise<void> {
   for (let set = await staleSet(FIRST); set; set = await staleSet(set.id)) {
     try {
-      await keepPictures(set, await run<ClipPictures[]>('pictureClips', { clips: set.clips }));
+      await keepSpectra(set, await run<ClipSpectra[]>('pictureClips', { clips: set.clips }));
     } catch (error) {
       log('error', `picturing ${set.id} again: ${String(error)}`);
     }
@@ -35,5 +35,5 @@ async function picturesAgain(run: Run): Promise<void> {
  */
 export async function measureAgain(run: Run): Promise<void> {
   await takesAgain(run);
-  await picturesAgain(run);
+  await spectraAgain(run);
 }

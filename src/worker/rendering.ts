@@ -1,4 +1,4 @@
-import { settlingClips, type SettlingVariant } from '@/core/simulation/settling';
+import { trainingClips, type TrainingVariant } from '@/core/simulation/training';
 import { FloatClip } from '@/core/wav/float-clip';
 import type { RenderedSet, RenderOrder } from '@/steps/match/service';
 import type { Report, Run } from './jobs/job';
@@ -73,13 +73,13 @@ async function alignAll(
   return aligned;
 }
 
-const phrases = new Map<number, Promise<SettlingVariant[]>>();
+const phrases = new Map<number, Promise<TrainingVariant[]>>();
 
 /** The phrase for setting the level and for practice, played once for each rate. */
-function phraseAt(sampleRateHz: number, run: Run): Promise<SettlingVariant[]> {
+function phraseAt(sampleRateHz: number, run: Run): Promise<TrainingVariant[]> {
   const known = phrases.get(sampleRateHz);
   if (known) return known;
-  const played = run<SettlingVariant[]>('playSettlingPhrase', { sampleRateHz });
+  const played = run<TrainingVariant[]>('playTrainingPhrase', { sampleRateHz });
   phrases.set(sampleRateHz, played);
   played.catch(() => phrases.delete(sampleRateHz));
   return played;
@@ -108,5 +108,5 @@ export async function renderSet(
   ]);
   if ('refused' in made) return made;
   const level = made.result.clips[0]!.afterLufs;
-  return { ...made, settling: settlingClips(phrase, made.channels, level) };
+  return { ...made, settling: trainingClips(phrase, made.channels, level) };
 }

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { measure } from '@/core/loudness/meter';
-import { settlingClips, settlingPhrase } from '@/core/simulation/settling';
+import { trainingClips, trainingPhrase } from '@/core/simulation/training';
 import { xorshiftNoise } from '@/core/test/signals';
 import type { WavFormat } from '@/core/wav/format';
 import { FloatClip } from '@/core/wav/float-clip';
@@ -122,7 +122,7 @@ describe('the settling clips', () => {
     [48000, 1, -23],
     [44100, 2, -18],
   ])('are as loud as the set at %i Hz, %i channels, %i LUFS', async (rate, channels, target) => {
-    const [plain, dark] = settlingClips(settlingPhrase(rate), channels, target);
+    const [plain, dark] = trainingClips(trainingPhrase(rate), channels, target);
     for (const bytes of [plain!, dark!]) {
       const { header } = await decodeWav(bytes);
       expect(header.format).toMatchObject({ sampleRateHz: rate, channels });
@@ -134,7 +134,7 @@ describe('the settling clips', () => {
   });
 
   it('stay under full scale when the set is very loud', async () => {
-    const plain = settlingClips(settlingPhrase(48000), 1, -6)[0]!;
+    const plain = trainingClips(trainingPhrase(48000), 1, -6)[0]!;
     expect((await levelOf(plain)).truePeakDbtp).toBeLessThanOrEqual(-1.09);
   });
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { listQueryOf } from '@/platform/list-query';
-import { CAPTURE_SCHOOLS, type CaptureSchool } from '@/core/checks/set/set-check';
+import { CAPTURE_METHODS, type CaptureMethod } from '@/core/checks/set/set-check';
 
 export const uuid = z.uuid('This address is not complete.');
 
@@ -78,7 +78,7 @@ export const sourceDraft = z.object({
   id: uuid.nullable().default(null),
   name: line('the source', 120),
   passages: z.string().trim().max(300, 'Keep the passages under 300 characters.').default(''),
-  capture: z.enum(CAPTURE_SCHOOLS).default('at once'),
+  capture: z.enum(CAPTURE_METHODS).default('at once'),
 });
 export type SourceDraft = z.infer<typeof sourceDraft>;
 
@@ -106,7 +106,7 @@ export type ComparisonChange = z.infer<typeof comparisonChange>;
 export interface Source {
   id: string;
   name: string;
-  capture: CaptureSchool;
+  capture: CaptureMethod;
   /** Passages that are meant to be recorded, as they were written down. */
   passages: string;
 }

@@ -1,4 +1,4 @@
-import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { LIST_PAGE } from '@/platform/list-query';
 import { type Db, violatesForeignKey } from '@/platform/database';
 import { one } from '@/platform/one';
@@ -35,7 +35,7 @@ export async function insertComparison(
       [ownerId, draft.title, draft.question, simulated, at],
     ),
   );
-  const own = { name: draft.sourceName, capture: CAPTURE_SCHOOLS[0], passages: '' };
+  const own = { name: draft.sourceName, capture: CAPTURE_METHODS[0], passages: '' };
   const sourceId = await insertSource(db, id, own, 0);
   await insertPassage(db, id, { name: draft.passageName, sourceId });
   return id;

@@ -12,8 +12,8 @@ import {
   partAt,
   partViewOf,
   type Served,
-  settlingClips,
-  settlingServed,
+  trainingClipsOf,
+  trainingServed,
   worded,
 } from './service';
 import {
@@ -92,7 +92,7 @@ export async function viewForConductor(
   );
   const running = position >= 1 && position <= trials && sitting.state === 'open';
   const coming = position === 0 ? now : next;
-  const settling = position === 0 ? settlingClips(stage, part.task) : [];
+  const settling = position === 0 ? trainingClipsOf(stage, part.task) : [];
   const behind = Math.max(0, position - 1);
   return conductorView.parse({
     state: sitting.state,
@@ -160,7 +160,7 @@ export async function clipForConductor(
 ): Promise<Served> {
   const sitting = await roomBehind(token, device);
   const { roomPosition } = await roomOf(db(), sitting.id);
-  const settling = await settlingServed(sitting.id, address, `room ${sitting.id}`);
+  const settling = await trainingServed(sitting.id, address, `room ${sitting.id}`);
   if (settling) return settling;
   const found =
     sitting.state === 'open'

@@ -38,7 +38,7 @@ import {
   seatOfDevices,
   seatOfPanelist,
   setLevelSet,
-  settlingClipAt,
+  trainingClipAt,
   trialsAt,
   witnessed,
 } from './store';
@@ -201,7 +201,10 @@ async function standingTogether(
 }
 
 /** What is heard for the level, and in the practice of a task; nothing while people join. */
-export function settlingClips(stage: RoomState['roomStage'], task: TaskId): ListenerView['clips'] {
+export function trainingClipsOf(
+  stage: RoomState['roomStage'],
+  task: TaskId,
+): ListenerView['clips'] {
   if (stage === 'joining') return [];
   if (stage === 'level')
     return SETTLING.slice(0, 1).map(({ word, address }) => ({ word, address }));
@@ -244,7 +247,7 @@ export async function viewFor(
   let trial: HeardTrial | null = null;
   let clips: ListenerView['clips'] = [];
   let comingAddresses: string[] = [];
-  if (phase === 'level' || phase === 'practice') clips = settlingClips(phase, part.task);
+  if (phase === 'level' || phase === 'practice') clips = trainingClipsOf(phase, part.task);
   if ((phase === 'part' || phase === 'trial') && listener) {
     const { seat } = listener;
     const [now, next] = await trialsAt(db(), sitting.id, seat, position, position + 1);
@@ -577,7 +580,7 @@ export interface Served {
 }
 
 /** The made-up phrase behind an address; null where it means a clip of a trial. */
-export async function settlingServed(
+export async function trainingServed(
   sittingId: string,
   address: string,
   who: string,
@@ -585,7 +588,7 @@ export async function settlingServed(
   const settling = SETTLING.find((clip) => clip.address === address);
   if (!settling) return null;
   const { clipSetId } = await one(partsOf(db(), sittingId));
-  const audioId = await settlingClipAt(db(), clipSetId, settling.variant);
+  const audioId = await trainingClipAt(db(), clipSetId, settling.variant);
   if (audioId === null) throw notFound('clip');
   const seeds = { trial: freshSeed(), clip: freshSeed() };
   const order = { audioId, seeds, levelLufs: null, gainDb: 0 };
@@ -599,7 +602,7 @@ export async function clipFor(
   address: string,
 ): Promise<Served> {
   const { sitting, listener, device, answered } = await present(db(), token, listenerToken);
-  const settling = await settlingServed(sitting.id, address, listener.id);
+  const settling = await trainingServed(sitting.id, address, listener.id);
   if (settling) return settling;
   const found =
     sitting.state === 'open' && listener.stage === 'trials' && device.levelSet

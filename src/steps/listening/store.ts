@@ -437,7 +437,7 @@ export async function clipAt(
   return row ?? null;
 }
 
-export async function settlingClipAt(
+export async function trainingClipAt(
   db: Db,
   clipSetId: string,
   variant: number,

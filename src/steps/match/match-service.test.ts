@@ -232,7 +232,7 @@ describe('a match', () => {
     await markPassage(engineer, id, { fromS: 1, toS: 3 });
     await made(id, { method: 'loudness', referenceChainId: chains[1]! }, NOON);
     const { clipSet, clips: before } = await matchOf(engineer, id);
-    expect(before.every(({ pictures }) => pictures)).toBe(true);
+    expect(before.every(({ spectra }) => spectra)).toBe(true);
     // One clip was never pictured, and the other one in an older way.
     await db().rows(
       `UPDATE clip SET pictures = CASE WHEN chain_id = $2 THEN NULL
@@ -267,7 +267,7 @@ describe('a match', () => {
     expect(takes.flatMap(({ checks }) => checks.map(({ check }) => check))).toContain('wrong rate');
     // Pictures: flat in every third that both rates hold; loudness misses what lay above 20 kHz.
     const bands =
-      clips[1]!.pictures?.third.against.filter(
+      clips[1]!.spectra?.third.against.filter(
         ({ centerHz }) => centerHz > 60 && centerHz < 15_000,
       ) ?? [];
     expect(bands.length).toBe(24);

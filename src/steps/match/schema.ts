@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { ContextKind } from '@/core/matching/contexts';
 import type { ProcessSettings } from '@/core/processing/settings';
 import type { ClipDetails, ClipSetFacts } from './stored';
-import type { ClipPictures } from '@/core/spectrum/pictures';
+import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
 import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
 import { uuid } from '@/steps/comparisons/schema';
 
@@ -135,7 +135,7 @@ export interface Clip {
   residualLu: number;
   truePeakDbtp: number;
   /** Null for clips of earlier versions, until they are pictured. */
-  pictures: ClipPictures | null;
+  spectra: ClipSpectra | null;
   details: ClipDetails;
 }
 

@@ -1,7 +1,7 @@
 import type { TakeFeatures } from '@/core/checks/features';
 import type { ContextKind } from '@/core/matching/contexts';
 import type { MatchResult } from '@/core/matching/match';
-import type { ClipPictures } from '@/core/spectrum/pictures';
+import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
 import { hash32 } from '@/core/signal/random';
 import { putAudio } from '@/platform/audio-store';
 import { type Db, db, transaction, type Tx } from '@/platform/database';
@@ -34,12 +34,12 @@ import {
   findClipSet,
   insertClip,
   insertClipSet,
-  insertSettlingClip,
+  insertTrainingClip,
   listClips,
   listClipSets,
   nextToPicture,
   putAlignment,
-  putPictures,
+  putSpectra,
   settleClipSet,
   takesOfPassage,
 } from './store';
@@ -280,7 +280,7 @@ export async function keepRenderedSet(
       await insertClip(tx, set, { ...clip, chainId, takeId, masterAudioId });
     }
     for (const [variant, bytes] of rendered.settling.entries()) {
-      await insertSettlingClip(tx, set.id, variant, await putAudio(tx, bytes, at));
+      await insertTrainingClip(tx, set.id, variant, await putAudio(tx, bytes, at));
     }
     const { targetLufs, limitedBy, worstResidualLu } = result;
     await settleClipSet(tx, set.id, {
@@ -305,13 +305,13 @@ export function staleSet(after: string) {
 }
 
 /** Keeps what was pictured anew of a set's clips; their sound never changes. */
-export async function keepPictures(
+export async function keepSpectra(
   set: { id: string; comparisonId: string; clips: { chainId: string }[] },
-  pictures: readonly ClipPictures[],
+  spectra: readonly ClipSpectra[],
 ): Promise<void> {
   await transaction(async (tx) => {
     for (const [i, { chainId }] of set.clips.entries()) {
-      await putPictures(tx, set.id, chainId, pictures[i]!);
+      await putSpectra(tx, set.id, chainId, spectra[i]!);
     }
     await announce(tx, set.comparisonId);
   });

@@ -1,4 +1,4 @@
-import type { ClipPictures } from '@/core/spectrum/pictures';
+import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
 import type { Db } from '@/platform/database';
 import { one } from '@/platform/one';
 import {
@@ -12,9 +12,9 @@ import {
 } from './schema';
 import {
   type ClipSetFacts,
-  PICTURES_VERSION,
+  SPECTRA_VERSION,
   storedDetails,
-  storedPictures,
+  storedSpectra,
   storedSetFacts,
 } from './stored';
 
@@ -103,14 +103,14 @@ export async function listClips(db: Db, clipSetId: string): Promise<Clip[]> {
     `SELECT chain_id AS "chainId", delay_samples AS "delaySamples",
        polarity_inverted AS "polarityInverted", coherence, gain_db AS "gainDb",
        before_lufs AS "beforeLufs", after_lufs AS "afterLufs", residual_lu AS "residualLu",
-       true_peak_dbtp AS "truePeakDbtp", before_rms_dbfs AS "beforeRmsDbfs", pictures, details
+       true_peak_dbtp AS "truePeakDbtp", before_rms_dbfs AS "beforeRmsDbfs", pictures AS spectra, details
      FROM clip JOIN chain ON chain.id = clip.chain_id
      WHERE clip_set_id = $1 ORDER BY chain.position`,
     [clipSetId],
   );
   return rows.map((row) => ({
     ...row,
-    pictures: storedPictures.nullable().parse(row.pictures),
+    spectra: storedSpectra.nullable().parse(row.spectra),
     details: storedDetails.parse(row.details),
   }));
 }
@@ -134,26 +134,26 @@ export async function nextToPicture(
        WHERE clip_set_id > $1::uuid AND coalesce((pictures->>'version')::int, 0) < $2
        ORDER BY clip_set_id LIMIT 1)
      GROUP BY clip_set.id`,
-    [after, PICTURES_VERSION],
+    [after, SPECTRA_VERSION],
   );
   return row ?? null;
 }
 
-export async function putPictures(
+export async function putSpectra(
   db: Db,
   clipSetId: string,
   chainId: string,
-  pictures: ClipPictures,
+  spectra: ClipSpectra,
 ): Promise<void> {
   await db.rows('UPDATE clip SET pictures = $3 WHERE clip_set_id = $1 AND chain_id = $2', [
     clipSetId,
     chainId,
-    picturesText(pictures),
+    spectraText(spectra),
   ]);
 }
 
-function picturesText(pictures: ClipPictures): string {
-  return JSON.stringify({ version: PICTURES_VERSION, ...pictures });
+function spectraText(spectra: ClipSpectra): string {
+  return JSON.stringify({ version: SPECTRA_VERSION, ...spectra });
 }
 
 export async function insertClip(
@@ -181,13 +181,13 @@ export async function insertClip(
       clip.residualLu,
       clip.truePeakDbtp,
       clip.beforeRmsDbfs,
-      clip.pictures && picturesText(clip.pictures),
+      clip.spectra && spectraText(clip.spectra),
       JSON.stringify(clip.details),
     ],
   );
 }
 
-export async function insertSettlingClip(
+export async function insertTrainingClip(
   db: Db,
   clipSetId: string,
   variant: number,

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { SIXTH_OCTAVES, THIRD_OCTAVES } from '@/core/spectrum/bands';
 
 /** Counts up whenever clips are pictured in another way; what is older is pictured again. */
-export const PICTURES_VERSION = 1;
+export const SPECTRA_VERSION = 1;
 
 const figure = z.number().nullable();
 
@@ -17,7 +17,7 @@ function bandsOf(count: number) {
 }
 
 /** Spectra of a clip, and what turns the reference into it, as they lie in the bank. */
-export const storedPictures = z.object({
+export const storedSpectra = z.object({
   /** 0: before it was kept. */
   version: z.int().default(0),
   third: bandsOf(THIRD_OCTAVES.length),

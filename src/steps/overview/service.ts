@@ -1,5 +1,5 @@
 import { db } from '@/platform/database';
-import { openWork } from '@/platform/jobs';
+import { openJobs } from '@/platform/jobs';
 import { LIST_PAGE } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainsStep } from '@/steps/chains/step';
@@ -28,7 +28,7 @@ export async function overviewOf(engineer: SignedIn, comparisonId: string): Prom
       };
     }),
   );
-  const work = await openWork(db(), comparisonId);
+  const work = await openJobs(db(), comparisonId);
   return {
     comparison,
     simulatedTakes: known(takesStep).simulated,

@@ -416,8 +416,8 @@ async function levelsOf(
   const part = heard.find(({ task }) => TASKS[task].asksWords);
   const clips = part ? await listClips(db(), part.clipSetId) : [];
   return new Map(
-    clips.flatMap(({ chainId, pictures }) =>
-      pictures ? [[names.get(chainId) ?? chainId, pictures.third.levelsDb] as const] : [],
+    clips.flatMap(({ chainId, spectra }) =>
+      spectra ? [[names.get(chainId) ?? chainId, spectra.third.levelsDb] as const] : [],
     ),
   );
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { TakeRelation } from '@/core/checks/set/set-check';
+import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 
 /** Counts up whenever takes are measured in another way; what is older is measured again. */
 export const FACTS_VERSION = 2;
@@ -57,7 +57,7 @@ export const storedFacts = z.object({
 export type StoredFacts = z.infer<typeof storedFacts>;
 
 /** How a take lies to the reference of its performance, as it lies in the bank. */
-export const storedRelation = z.object({
+export const storedReferenceAlignment = z.object({
   referenceTakeId: z.string(),
   delaySamples: z.number(),
   polarityInverted: z.boolean(),
@@ -65,4 +65,4 @@ export const storedRelation = z.object({
   driftPpm: figure,
   onsetDelayS: figure,
   own: z.object({ coherence: z.number(), levelDb: z.number() }).nullable(),
-}) satisfies z.ZodType<TakeRelation>;
+}) satisfies z.ZodType<ReferenceAlignment>;

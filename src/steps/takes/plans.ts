@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { PROGRAMME_IDS } from '@/core/checks/programme';
-import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { BENCH_ROOMS, type BenchRoom } from '@/core/simulation/bench';
 import { uuid } from '@/steps/comparisons/schema';
 
@@ -12,7 +12,7 @@ export const benchPlan = z.object({
   chainIds: z.array(uuid).min(1, 'Choose a chain.').max(24),
   instrument: z.enum(INSTRUMENTS),
   sourceId: uuid,
-  capture: z.enum(CAPTURE_SCHOOLS),
+  capture: z.enum(CAPTURE_METHODS),
   takes: z.int().min(1).max(6, 'Six takes of a chain are the most.'),
   programme: z.array(z.enum(PROGRAMME_IDS)).min(1, 'Choose what to record.'),
   room: z.enum(ROOMS),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { patternFault } from '@/core/checks/naming';
 import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
-import type { TakeRelation } from '@/core/checks/set/set-check';
+import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 import type { CheckRemark } from '@/core/checks/take/check';
 import { listQueryOf } from '@/platform/list-query';
 import { uuid } from '@/steps/comparisons/schema';
@@ -72,14 +72,14 @@ export interface Take {
   channels: number[] | null;
   picked: boolean;
   simulated: boolean;
-  relation: TakeRelation | null;
+  referenceAlignment: ReferenceAlignment | null;
   /** Checks that were looked at and accepted. */
   overrides: { check: string; reason: string }[];
   checks: CheckRemark[];
 }
 
 /** A take as pages show it: what is measured for other steps stays in the bank. */
-export type ShownTake = Omit<Take, 'facts' | 'relation'> & {
+export type ShownTake = Omit<Take, 'facts' | 'referenceAlignment'> & {
   facts:
     | (Pick<
         StoredFacts,
@@ -92,7 +92,7 @@ export type ShownTake = Omit<Take, 'facts' | 'relation'> & {
         | 'warnings'
       > & { measurement: Pick<StoredFacts['measurement'], 'integratedLufs' | 'truePeakDbtp'> })
     | null;
-  relation: Pick<TakeRelation, 'onsetDelayS'> | null;
+  referenceAlignment: Pick<ReferenceAlignment, 'onsetDelayS'> | null;
 };
 
 /** What an address says of the list of takes: what is looked for, narrowed to all, what is odd, what is no chain's, or a step. */

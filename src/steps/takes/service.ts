@@ -7,14 +7,14 @@ import {
   type ProgrammeTake,
 } from '@/core/checks/programme-numbers';
 import { checkSet } from '@/core/checks/set';
-import type { TakeRelation } from '@/core/checks/set/set-check';
+import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { dropOrphans, sealAudio } from '@/platform/audio-store';
 import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { requireSpace } from '@/platform/disk-space';
 import { notFound, UserError } from '@/platform/errors';
-import { enqueue, openWork } from '@/platform/jobs';
+import { enqueue, openJobs } from '@/platform/jobs';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainDraft } from '@/steps/chains/schema';
@@ -53,7 +53,7 @@ import {
   settleTake,
   takePeaks,
   type TakeSource,
-  updateRelation,
+  updateReferenceAlignment,
   takeBack,
   updateTakes,
   promisedBytes,
@@ -141,13 +141,13 @@ export async function checkedTakes(from: Db, comparisonId: string): Promise<Take
   }
   return takes.map((take) => {
     if (!take.facts) return { ...take, checks: [] };
-    const facts = { ...take.facts, relation: take.relation };
+    const facts = { ...take.facts, referenceAlignment: take.referenceAlignment };
     return { ...take, checks: checkTake(facts, sets.get(keyOf(take)) ?? [], take.programme) };
   });
 }
 
 /** What a page needs of a take. */
-export function shownTake({ facts, relation, ...take }: Take): ShownTake {
+export function shownTake({ facts, referenceAlignment, ...take }: Take): ShownTake {
   return {
     ...take,
     facts: facts && {
@@ -163,7 +163,7 @@ export function shownTake({ facts, relation, ...take }: Take): ShownTake {
         truePeakDbtp: facts.measurement.truePeakDbtp,
       },
     },
-    relation: relation && { onsetDelayS: relation.onsetDelayS },
+    referenceAlignment: referenceAlignment && { onsetDelayS: referenceAlignment.onsetDelayS },
   };
 }
 
@@ -210,12 +210,12 @@ export async function takesViewOf(
   const sets = sources.map((source) => {
     const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
     const facts = {
-      takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, relation }) => ({
+      takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, referenceAlignment }) => ({
         id,
         chain,
         sampleRateHz,
         loudnessLufs: measurement.integratedLufs,
-        relation,
+        referenceAlignment,
       })),
       chains: [...new Set(own.map(({ chain }) => chain))],
       temperatureC,
@@ -511,14 +511,14 @@ export async function keepMeasuredAgain(
 
 /** Has the takes set against each other once nothing is waiting to be checked. */
 async function relateLater(tx: Tx, comparisonId: string, at: Date): Promise<void> {
-  const open = await openWork(tx, comparisonId);
+  const open = await openJobs(tx, comparisonId);
   if (open.some(({ queue, state }) => queue === 'relate-takes' && state === 'waiting')) return;
   const label = 'takes against each other';
   await enqueue(tx, 'relate-takes', { comparisonId, subjectId: comparisonId, label }, at);
 }
 
 /** Takes of performances, with what is needed to set them against each other; null while some wait. */
-export async function relationOrder(comparisonId: string): Promise<RelationOrder | null> {
+export async function alignmentOrder(comparisonId: string): Promise<AlignmentOrder | null> {
   const takes = (await listTakes(db(), comparisonId)).filter(
     (take) => take.programme === 'performance' && take.chainId !== null,
   );
@@ -532,16 +532,17 @@ export async function relationOrder(comparisonId: string): Promise<RelationOrder
   return { takes: sources };
 }
 
-export interface RelationOrder {
+export interface AlignmentOrder {
   takes: (TakeSource & { isReference: boolean })[];
 }
 
-export async function keepRelations(
+export async function keepAlignments(
   comparisonId: string,
-  relations: { takeId: string; relation: TakeRelation | null }[],
+  alignments: { takeId: string; referenceAlignment: ReferenceAlignment | null }[],
 ): Promise<void> {
   await transaction(async (tx) => {
-    for (const { takeId, relation } of relations) await updateRelation(tx, takeId, relation);
+    for (const { takeId, referenceAlignment } of alignments)
+      await updateReferenceAlignment(tx, takeId, referenceAlignment);
     await announce(tx, comparisonId);
   });
 }

@@ -1,8 +1,8 @@
 import { dropUnfinishedAudio, dropUnusedAudio } from '@/platform/audio-store';
 import type { Db, Tx } from '@/platform/database';
 import { one } from '@/platform/one';
-import type { TakeRelation } from '@/core/checks/set/set-check';
-import { FACTS_VERSION, type StoredFacts, storedFacts, storedRelation } from './facts';
+import type { ReferenceAlignment } from '@/core/checks/set/set-check';
+import { FACTS_VERSION, type StoredFacts, storedFacts, storedReferenceAlignment } from './facts';
 import type { Archive, Take } from './schema';
 
 export interface UploadRow {
@@ -105,7 +105,7 @@ export async function insertTake(db: Db, take: NewTake, at: Date): Promise<strin
 }
 
 const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, remark, facts,
-  source_id AS "sourceId", programme, detail, channels, picked, simulated, relation,
+  source_id AS "sourceId", programme, detail, channels, picked, simulated, relation AS "referenceAlignment",
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 
@@ -130,7 +130,7 @@ export async function listTakes(db: Db, comparisonId: string): Promise<Omit<Take
   );
   return rows.map((row) => ({
     ...withFacts(row),
-    relation: storedRelation.nullable().parse(row.relation),
+    relation: storedReferenceAlignment.nullable().parse(row.referenceAlignment),
   }));
 }
 
@@ -295,14 +295,14 @@ export async function pickTake(db: Db, take: TakeSource): Promise<void> {
   await db.rows('UPDATE take SET picked = true WHERE id = $1', [take.id]);
 }
 
-export async function updateRelation(
+export async function updateReferenceAlignment(
   db: Db,
   id: string,
-  relation: TakeRelation | null,
+  alignment: ReferenceAlignment | null,
 ): Promise<void> {
   await db.rows('UPDATE take SET relation = $2 WHERE id = $1', [
     id,
-    relation && JSON.stringify(relation),
+    alignment && JSON.stringify(alignment),
   ]);
 }
 

@@ -29,12 +29,12 @@ import {
   failArchive,
   giveUpInspection,
   keepMeasuredAgain,
-  keepRelations,
+  keepAlignments,
   keepUnpacked,
   overrideCheck,
   pickOne,
   receiveUpload,
-  relationOrder,
+  alignmentOrder,
   removeArchive,
   removeChain,
   removeTake,
@@ -423,18 +423,18 @@ describe('several performances at once', () => {
     ];
     for (const [name, bytes] of files) await deliverTake(id, name, bytes);
     const related = async () => {
-      const order = await relationOrder(id);
+      const order = await alignmentOrder(id);
       if (!order) throw new Error('something still waits');
-      await keepRelations(id, await relateTakes({ order }));
+      await keepAlignments(id, await relateTakes({ order }));
       return takesOf(engineer, id);
     };
     const takes = await related();
     const of = (name: string) => takes.find(({ fileName }) => fileName === name);
     const inverted = (name: string) => of(name)?.checks.some(({ check }) => check === 'polarity');
-    expect(of('Birch_1.wav')?.relation?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
-    expect(of('Birch_1.wav')?.relation?.delaySamples).toBeCloseTo(8, 1);
-    expect(of('Birch_2.wav')?.relation?.referenceTakeId).toBe(of('Alder_2.wav')?.id);
-    expect(of('Birch_2.wav')?.relation?.delaySamples).toBeCloseTo(16, 1);
+    expect(of('Birch_1.wav')?.referenceAlignment?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
+    expect(of('Birch_1.wav')?.referenceAlignment?.delaySamples).toBeCloseTo(8, 1);
+    expect(of('Birch_2.wav')?.referenceAlignment?.referenceTakeId).toBe(of('Alder_2.wav')?.id);
+    expect(of('Birch_2.wav')?.referenceAlignment?.delaySamples).toBeCloseTo(16, 1);
     expect([inverted('Birch_1.wav'), inverted('Birch_2.wav')]).toEqual([true, false]);
     const { sets } = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(sets.flatMap(({ remarks }) => remarks).join()).not.toContain('the same performance');
@@ -443,7 +443,7 @@ describe('several performances at once', () => {
     await deliverTake(id, 'Birch_4.wav', heard(9, {}));
     const more = await related();
     const third = more.find(({ fileName }) => fileName === 'Birch_3.wav');
-    expect(third?.relation?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
+    expect(third?.referenceAlignment?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
     const after = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(after.sets.flatMap(({ remarks }) => remarks).join()).toContain(
       'Birch does not hold the same performance',
@@ -453,13 +453,13 @@ describe('several performances at once', () => {
 
 describe('takes against each other', () => {
   it('are related to the reference: delay, polarity, and what the set says of them', async () => {
-    const order = await relationOrder(comparisonId);
+    const order = await alignmentOrder(comparisonId);
     if (!order) throw new Error('something still waits');
-    await keepRelations(comparisonId, await relateTakes({ order }));
+    await keepAlignments(comparisonId, await relateTakes({ order }));
     const { sets } = await takesViewOf(engineer, comparisonId, takesQuery.parse({}));
     const takes = await takesOf(engineer, comparisonId);
     const of = (name: string) => takes.find(({ fileName }) => fileName === `${name}.wav`);
-    const at = (name: string) => of(name)?.relation?.delaySamples ?? 0;
+    const at = (name: string) => of(name)?.referenceAlignment?.delaySamples ?? 0;
     // 2 cm further: 0.02 m over the speed of sound at 16 kHz.
     expect(at('Halde T2') - at('Kern 40')).toBeCloseTo((0.02 / 343.42) * 16000, 0);
     expect(of('Ostra R1')?.checks.map(({ check }) => check)).toContain('polarity');

@@ -3,7 +3,7 @@ import os from 'node:os';
 import { isMainThread } from 'node:worker_threads';
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
 import type { FloatClip } from '@/core/wav/float-clip';
-import { settlingPhrase, type SettlingVariant } from '@/core/simulation/settling';
+import { trainingPhrase, type TrainingVariant } from '@/core/simulation/training';
 import { readAcross } from '@/core/statistics/reading';
 import { readAll } from '@/core/statistics/sections';
 import type { CopyTask } from '@/platform/send-copy';
@@ -55,8 +55,8 @@ export async function servedCopy(task: CopyTask): Promise<Uint8Array> {
 }
 
 /** The phrase for setting the level and for practice, at a rate. */
-export function playSettlingPhrase({ sampleRateHz }: { sampleRateHz: number }): SettlingVariant[] {
-  return settlingPhrase(sampleRateHz);
+export function playTrainingPhrase({ sampleRateHz }: { sampleRateHz: number }): TrainingVariant[] {
+  return trainingPhrase(sampleRateHz);
 }
 
 /** Reads every part of a closed sitting by every section, and all of them against each other. */

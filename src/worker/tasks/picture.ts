@@ -1,4 +1,4 @@
-import { type ClipPictures, clipPictures } from '@/core/spectrum/pictures';
+import { type ClipSpectra, clipSpectra } from '@/core/spectrum/clip-spectra';
 import { readMaster } from './master';
 
 /** Pictures of a set's clips, from the bytes that lie in the bank. */
@@ -6,9 +6,9 @@ export async function pictureClips({
   clips,
 }: {
   clips: { audioId: number; reference: boolean }[];
-}): Promise<ClipPictures[]> {
+}): Promise<ClipSpectra[]> {
   const sounds = [];
   for (const { audioId } of clips) sounds.push(await readMaster(audioId));
   const reference = sounds[clips.findIndex((clip) => clip.reference)]!;
-  return clipPictures(reference, sounds, reference.sampleRateHz);
+  return clipSpectra(reference, sounds, reference.sampleRateHz);
 }

@@ -5,14 +5,14 @@ import {
 } from '@/core/alignment/delay';
 import { findDrift } from '@/core/alignment/drift';
 import { findOnsetDelay } from '@/core/alignment/onset';
-import type { TakeRelation } from '@/core/checks/set/set-check';
+import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 import { type Sound, soundOf } from '@/core/signal/sound';
 import { meanSquare, powerToDb } from '@/core/signal/units';
 import { resample } from '@/core/signal/resample';
 import { readFrames, readWavHeader } from '@/core/wav/read';
 import { audioSource } from '@/platform/audio-store';
 import { db } from '@/platform/database';
-import type { RelationOrder } from '@/steps/takes/service';
+import type { AlignmentOrder } from '@/steps/takes/service';
 import type { WithProgress } from './reporting';
 
 /** Enough to tell; the rest of a long take is left alone. */
@@ -21,7 +21,7 @@ const ONSET_SEARCH_S = 5;
 /** Takes of the reference that lie in memory at once. */
 const MOST_PERFORMANCES = 6;
 
-type Ordered = RelationOrder['takes'][number];
+type Ordered = AlignmentOrder['takes'][number];
 
 interface Heard {
   take: Ordered;
@@ -36,10 +36,10 @@ interface Heard {
 export async function relateTakes({
   order,
   progress,
-}: { order: RelationOrder } & WithProgress): Promise<
-  { takeId: string; relation: TakeRelation | null }[]
+}: { order: AlignmentOrder } & WithProgress): Promise<
+  { takeId: string; referenceAlignment: ReferenceAlignment | null }[]
 > {
-  const found: { takeId: string; relation: TakeRelation | null }[] = [];
+  const found: { takeId: string; referenceAlignment: ReferenceAlignment | null }[] = [];
   for (const source of new Set(order.takes.map(({ sourceId }) => sourceId))) {
     const takes = order.takes.filter(({ sourceId }) => sourceId === source);
     const reference = takes.find(({ isReference }) => isReference) ?? takes[0]!;
@@ -49,10 +49,10 @@ export async function relateTakes({
     const performances: Heard[] = [];
     for (const take of own.slice(0, MOST_PERFORMANCES)) performances.push(await heard(take, rate));
     const at = performances[0]!;
-    found.push({ takeId: at.take.id, relation: null });
+    found.push({ takeId: at.take.id, referenceAlignment: null });
     for (const take of own.slice(1)) {
       const next = performances.find((one) => one.take === take) ?? (await heard(take, rate));
-      found.push({ takeId: take.id, relation: relation([at], next, at, rate) });
+      found.push({ takeId: take.id, referenceAlignment: alignmentOf([at], next, at, rate) });
     }
     // Chain by chain, so that few takes lie in memory beside those of the reference.
     for (const chainId of new Set(takes.map((take) => take.chainId))) {
@@ -62,7 +62,7 @@ export async function relateTakes({
         const next = await heard(take, rate);
         // Most likely it is of the performance with the same number.
         const likely = [performances[number] ?? at, ...performances];
-        found.push({ takeId: take.id, relation: relation(likely, next, first, rate) });
+        found.push({ takeId: take.id, referenceAlignment: alignmentOf(likely, next, first, rate) });
         first ??= next;
         progress?.postMessage(found.length / order.takes.length);
       }
@@ -83,12 +83,12 @@ async function heard(take: Ordered, rate: number): Promise<Heard> {
 }
 
 /** @param performances of the reference chain, the likeliest first; the one it is of tells, else the first does */
-function relation(
+function alignmentOf(
   performances: readonly Heard[],
   own: Heard,
   first: Heard | undefined,
   rate: number,
-): TakeRelation {
+): ReferenceAlignment {
   let at = performances[0]!;
   let found = findAlignment(at.sound, own.sound, rate, DEFAULT_SEARCH_S);
   for (const other of new Set(performances.slice(1))) {

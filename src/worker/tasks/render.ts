@@ -3,7 +3,7 @@ import { type Context, processOf, type Toning } from '@/core/matching/contexts';
 import { matchAligned } from '@/core/matching/match';
 import { NO_PROCESSING } from '@/core/processing/settings';
 import { stereoImage } from '@/core/signal/stereo-image';
-import { clipPictures } from '@/core/spectrum/pictures';
+import { clipSpectra } from '@/core/spectrum/clip-spectra';
 import { FloatClip } from '@/core/wav/float-clip';
 import type { RenderedSet, RenderOrder } from '@/steps/match/service';
 import { alignedClip, type AlignedTake, opened, stretch } from './align';
@@ -50,7 +50,7 @@ export async function renderClips({
     );
     const first = clips[0]!;
     const sounds = clips.map(({ sound }) => sound);
-    const pictures = clipPictures(sounds[referenceIndex]!, sounds, sampleRateHz);
+    const spectra = clipSpectra(sounds[referenceIndex]!, sounds, sampleRateHz);
     return {
       result: {
         ...result,
@@ -61,7 +61,7 @@ export async function renderClips({
           gainDb: clip.gainDb,
           beforeLufs: clip.beforeLufs,
           beforeRmsDbfs: clip.beforeRmsDbfs,
-          pictures: pictures[i]!,
+          spectra: spectra[i]!,
           details: {
             driftPpm: clip.driftPpm,
             blend: clip.blend,

@@ -13,15 +13,22 @@ export function arrivalCm(delaySamples: number, sampleRateHz: number, temperatur
 }
 
 export const arrival: SetCheck = ({ takes, temperatureC }) => {
-  const known = takes.flatMap(({ chain, sampleRateHz, relation }) =>
-    relation && samePerformance(relation)
-      ? [{ chain, sampleRateHz, delayS: relation.delaySamples / sampleRateHz, relation }]
+  const known = takes.flatMap(({ chain, sampleRateHz, referenceAlignment }) =>
+    referenceAlignment && samePerformance(referenceAlignment)
+      ? [
+          {
+            chain,
+            sampleRateHz,
+            delayS: referenceAlignment.delaySamples / sampleRateHz,
+            referenceAlignment,
+          },
+        ]
       : [],
   );
   const cut = known.filter(({ delayS }) => Math.abs(delayS) > FARTHEST_S);
-  const away = known.flatMap(({ chain, sampleRateHz, delayS, relation }) => {
+  const away = known.flatMap(({ chain, sampleRateHz, delayS, referenceAlignment }) => {
     if (Math.abs(delayS) > FARTHEST_S) return [];
-    const cm = arrivalCm(relation.delaySamples, sampleRateHz, temperatureC);
+    const cm = arrivalCm(referenceAlignment.delaySamples, sampleRateHz, temperatureC);
     return Math.abs(cm) > FAR_CM ? [{ chain, cm }] : [];
   });
   const trimmed =

@@ -5,10 +5,15 @@ import { listed, samePerformance, type SetCheck } from './set-check';
 const LOWEST_HZ = 12_000;
 
 export const combRisk: SetCheck = ({ takes }) => {
-  const risky = takes.flatMap(({ chain, sampleRateHz, relation }) => {
-    if (!relation || !samePerformance(relation) || relation.delaySamples === 0) return [];
-    const delayS = Math.abs(relation.delaySamples) / sampleRateHz;
-    const notch = combNotchesHz(delayS, 1, relation.polarityInverted)[0]!;
+  const risky = takes.flatMap(({ chain, sampleRateHz, referenceAlignment }) => {
+    if (
+      !referenceAlignment ||
+      !samePerformance(referenceAlignment) ||
+      referenceAlignment.delaySamples === 0
+    )
+      return [];
+    const delayS = Math.abs(referenceAlignment.delaySamples) / sampleRateHz;
+    const notch = combNotchesHz(delayS, 1, referenceAlignment.polarityInverted)[0]!;
     return notch < LOWEST_HZ ? [`${chain} (first notch at ${Math.round(notch)} Hz)`] : [];
   });
   return risky.length === 0

@@ -3,17 +3,17 @@ import { combRisk } from './comb-risk';
 import { levelDrift } from './level-drift';
 import { notAtOnce } from './not-at-once';
 import { repeatable } from './repeatable';
-import type { CaptureSchool, SetCheck, SetFacts } from './set-check';
+import type { CaptureMethod, SetCheck, SetFacts } from './set-check';
 import { twoTakes } from './two-takes';
 
 /** What each school has to answer for. */
-const CHECKS: Record<CaptureSchool, readonly SetCheck[]> = {
+const CHECKS: Record<CaptureMethod, readonly SetCheck[]> = {
   'at once': [notAtOnce, arrival, combRisk],
   'one after another': [twoTakes, levelDrift],
   replayed: [repeatable, arrival],
 };
 
 /** Sentences about the takes of one source, by how they were captured. They never block. */
-export function checkSet(school: CaptureSchool, set: SetFacts): string[] {
+export function checkSet(school: CaptureMethod, set: SetFacts): string[] {
   return set.takes.length === 0 ? [] : CHECKS[school].flatMap((check) => check(set) ?? []);
 }

@@ -4,8 +4,10 @@ export const notAtOnce: SetCheck = ({ takes }) => {
   const chainOf = (id: string) => takes.find((take) => take.id === id)?.chain;
   // The reference's own further takes are performances that others can be of.
   const other = takes.filter(
-    ({ chain, relation }) =>
-      relation && !samePerformance(relation) && chainOf(relation.referenceTakeId) !== chain,
+    ({ chain, referenceAlignment }) =>
+      referenceAlignment &&
+      !samePerformance(referenceAlignment) &&
+      chainOf(referenceAlignment.referenceTakeId) !== chain,
   );
   const names = [...new Set(other.map(({ chain }) => chain))];
   return names.length === 0

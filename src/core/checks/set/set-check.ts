@@ -1,10 +1,10 @@
 import { SAME_PERFORMANCE_COHERENCE } from '@/core/alignment/delay';
 
-export const CAPTURE_SCHOOLS = ['at once', 'one after another', 'replayed'] as const;
-export type CaptureSchool = (typeof CAPTURE_SCHOOLS)[number];
+export const CAPTURE_METHODS = ['at once', 'one after another', 'replayed'] as const;
+export type CaptureMethod = (typeof CAPTURE_METHODS)[number];
 
 /** A take against another recording. */
-export interface TakeRelation {
+export interface ReferenceAlignment {
   /** The one it was set against. */
   referenceTakeId: string;
   delaySamples: number;
@@ -23,7 +23,7 @@ export interface SetTake {
   chain: string;
   sampleRateHz: number;
   loudnessLufs: number | null;
-  relation: TakeRelation | null;
+  referenceAlignment: ReferenceAlignment | null;
 }
 
 export interface SetFacts {
@@ -33,8 +33,10 @@ export interface SetFacts {
 }
 
 /** Whether a relation speaks of one performance through two chains. */
-export function samePerformance(relation: TakeRelation | null | undefined): boolean {
-  return (relation?.coherence ?? 0) >= SAME_PERFORMANCE_COHERENCE;
+export function samePerformance(
+  referenceAlignment: ReferenceAlignment | null | undefined,
+): boolean {
+  return (referenceAlignment?.coherence ?? 0) >= SAME_PERFORMANCE_COHERENCE;
 }
 
 export type SetCheck = (set: SetFacts) => string | null;

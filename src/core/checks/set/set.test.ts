@@ -1,8 +1,8 @@
 import { arrivalCm } from './arrival';
 import { checkSet } from './index';
-import type { SetFacts, SetTake, TakeRelation } from './set-check';
+import type { SetFacts, SetTake, ReferenceAlignment } from './set-check';
 
-const related = (change: Partial<TakeRelation> = {}): TakeRelation => ({
+const related = (change: Partial<ReferenceAlignment> = {}): ReferenceAlignment => ({
   referenceTakeId: 'x',
   delaySamples: 0,
   polarityInverted: false,
@@ -17,7 +17,7 @@ const take = (chain: string, change: Partial<SetTake> = {}): SetTake => ({
   chain,
   sampleRateHz: 48000,
   loudnessLufs: -23,
-  relation: related(),
+  referenceAlignment: related(),
   ...change,
 });
 const set = (takes: SetTake[]): SetFacts => ({
@@ -35,9 +35,9 @@ describe('all at once', () => {
     const remarks = checkSet(
       'at once',
       set([
-        take('Kern', { relation: null }),
-        take('Halde', { relation: related({ delaySamples: 48 }) }),
-        take('Moor', { relation: related({ coherence: 0.02 }) }),
+        take('Kern', { referenceAlignment: null }),
+        take('Halde', { referenceAlignment: related({ delaySamples: 48 }) }),
+        take('Moor', { referenceAlignment: related({ coherence: 0.02 }) }),
       ]),
     );
     expect(remarks[0]).toContain('Moor does not hold the same performance');
@@ -50,9 +50,9 @@ describe('all at once', () => {
     const [remark, ...rest] = checkSet(
       'at once',
       set([
-        take('Kern', { relation: null }),
+        take('Kern', { referenceAlignment: null }),
         // A fifth of a second would be 69 m.
-        take('Halde', { relation: related({ delaySamples: 9600 }) }),
+        take('Halde', { referenceAlignment: related({ delaySamples: 9600 }) }),
       ]),
     );
     expect(remark).toContain('Halde by 200 ms');
@@ -62,7 +62,9 @@ describe('all at once', () => {
   });
 
   it('has nothing to say where all is well', () => {
-    expect(checkSet('at once', set([take('Kern', { relation: null }), take('Halde')]))).toEqual([]);
+    expect(
+      checkSet('at once', set([take('Kern', { referenceAlignment: null }), take('Halde')])),
+    ).toEqual([]);
     expect(checkSet('at once', set([]))).toEqual([]);
   });
 });
@@ -86,8 +88,11 @@ describe('replayed', () => {
     expect(checkSet('replayed', set([take('Kern'), take('Halde')]))[0]).toContain(
       'Nothing was played twice',
     );
-    const again = (own: TakeRelation['own']) =>
-      checkSet('replayed', set([take('Kern'), take('Kern', { relation: related({ own }) })]));
+    const again = (own: ReferenceAlignment['own']) =>
+      checkSet(
+        'replayed',
+        set([take('Kern'), take('Kern', { referenceAlignment: related({ own }) })]),
+      );
     expect(again({ coherence: 0.999, levelDb: 0.02 })).toEqual([]);
     // What is left of 1 - 0.9 is -10 dB.
     expect(again({ coherence: 0.9, levelDb: 0.02 })[0]).toContain('−10 dB left');

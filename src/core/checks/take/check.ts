@@ -1,6 +1,6 @@
 import type { Measurement } from '@/core/loudness/meter';
 import type { TakeFeatures } from '../features';
-import type { TakeRelation } from '../set/set-check';
+import type { ReferenceAlignment } from '../set/set-check';
 
 /** What a check may look at. */
 export interface TakeFacts {
@@ -11,7 +11,7 @@ export interface TakeFacts {
   measurement: Measurement;
   /** Absent for takes that were inspected by earlier versions. */
   features?: TakeFeatures;
-  relation?: TakeRelation | null;
+  referenceAlignment?: ReferenceAlignment | null;
 }
 
 export interface CheckRemark {

@@ -1,8 +1,8 @@
 import { samePerformance } from '../set/set-check';
 import type { Check } from './check';
 
-export const polarity: Check = ({ relation }) =>
-  relation?.polarityInverted && samePerformance(relation)
+export const polarity: Check = ({ referenceAlignment }) =>
+  referenceAlignment?.polarityInverted && samePerformance(referenceAlignment)
     ? {
         check: 'polarity',
         severity: 'caution',

@@ -12,7 +12,7 @@ import { useRouter } from 'next/navigation';
 import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect } from 'react';
 import { Controller, useFieldArray, useForm } from 'react-hook-form';
-import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { type Comparison, CONTEXTS, type Source, TOLD_APART } from '@/steps/comparisons/schema';
 import { day } from '@/ui/format';
@@ -166,7 +166,7 @@ export function QuestionScreen({
               name="capture"
               render={({ field }) => (
                 <TextField select label="Captured" {...field}>
-                  {CAPTURE_SCHOOLS.map((school) => (
+                  {CAPTURE_METHODS.map((school) => (
                     <MenuItem key={school} value={school}>
                       {school}
                     </MenuItem>
@@ -202,7 +202,7 @@ export function QuestionScreen({
                 name={`furtherSources.${i}.capture`}
                 render={({ field: own }) => (
                   <TextField select label="Captured" {...own}>
-                    {CAPTURE_SCHOOLS.map((school) => (
+                    {CAPTURE_METHODS.map((school) => (
                       <MenuItem key={school} value={school}>
                         {school}
                       </MenuItem>

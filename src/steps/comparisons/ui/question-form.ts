@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import {
   type Brief,
   brief,
@@ -31,7 +31,7 @@ export const questionForm = comparisonDraft.extend({
   contexts: z.array(z.string()),
   /** One to a line. */
   mustHaves: z.string(),
-  capture: z.enum(CAPTURE_SCHOOLS),
+  capture: z.enum(CAPTURE_METHODS),
   temperatureC: typed,
   furtherSources: z.array(
     z.object({
@@ -39,7 +39,7 @@ export const questionForm = comparisonDraft.extend({
       sourceId: z.string(),
       name: z.string(),
       passages: z.string(),
-      capture: z.enum(CAPTURE_SCHOOLS),
+      capture: z.enum(CAPTURE_METHODS),
     }),
   ),
   criteria: z.array(z.object({ name: z.string(), weight: z.string() })),

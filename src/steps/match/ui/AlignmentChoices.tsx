@@ -87,7 +87,7 @@ function HandPlacing({
   const peaks = usePeaks(takesUrl, takeId);
   useEffect(() => () => audio.current?.pause(), []);
   const atS = passageFromS + delayMs / 1000;
-  const proposedS = take?.relation?.onsetDelayS ?? null;
+  const proposedS = take?.referenceAlignment?.onsetDelayS ?? null;
   const hear = () => {
     audio.current ??= new Audio(`${takesUrl}/${takeId}/audio`);
     const { current } = audio;

@@ -42,7 +42,7 @@ export function MethodsNote({
       gainDb: clip.gainDb,
       beforeLufs: clip.beforeLufs,
       beforeRmsDbfs: clip.beforeRmsDbfs,
-      bands: clip.pictures?.third.against ?? [],
+      bands: clip.spectra?.third.against ?? [],
     })),
     reference,
   );

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { RESOLUTIONS, type Resolution } from '@/core/spectrum/pictures';
+import { RESOLUTIONS, type Resolution } from '@/core/spectrum/clip-spectra';
 import { betweenTwo, OVER_NOISE_DB, quotedBand, SURE_COHERENCE } from '@/core/spectrum/quoted';
 import type { Clip, ClipSet } from '@/steps/match/schema';
 import { CsvButton } from '@/ui/CsvButton';
@@ -29,15 +29,15 @@ export function SpectrumPanel({
   /** Noise floor of a chain by third as recorded, when it was. */
   noiseOf: (chainId: string) => readonly (number | null)[] | null;
 }) {
-  const pictured = clips.filter(({ pictures }) => pictures);
+  const pictured = clips.filter(({ spectra }) => spectra);
   const [chosen, setChosen] = useState('');
   const [against, setAgainst] = useState(clipSet.referenceChainId);
   const [resolution, setResolution] = useState<Resolution>('third');
   const base = pictured.find(({ chainId }) => chainId === against) ?? pictured.at(0);
   const others = pictured.filter((one) => one !== base);
   const clip = others.find(({ chainId }) => chainId === chosen) ?? others.at(0);
-  const picture = clip?.pictures?.[resolution];
-  const basePicture = base?.pictures?.[resolution];
+  const picture = clip?.spectra?.[resolution];
+  const basePicture = base?.spectra?.[resolution];
   if (!clip || !base || !picture || !basePicture) return null;
   // What was recorded in silence, at the gain of the clip.
   const noiseOf = ({ chainId, gainDb }: Clip) =>

@@ -13,7 +13,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { CAPTURE_SCHOOLS } from '@/core/checks/set/set-check';
+import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { TAKES } from '@/steps/takes/endpoints';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
@@ -114,7 +114,7 @@ export function BenchDialog({
                 onChange={({ target }) => set({ capture: target.value as BenchPlan['capture'] })}
                 sx={{ width: 190 }}
               >
-                {CAPTURE_SCHOOLS.map((one) => (
+                {CAPTURE_METHODS.map((one) => (
                   <MenuItem key={one} value={one}>
                     {one}
                   </MenuItem>

@@ -15,7 +15,7 @@ const SEED = 2024;
 const CEILING_DBTP = -1.1;
 
 /** One variant of the phrase: a clip of one channel, and how loud it is. */
-export interface SettlingVariant {
+export interface TrainingVariant {
   bytes: Uint8Array;
   loudnessLufs: number;
   truePeakDbtp: number;
@@ -26,7 +26,7 @@ export interface SettlingVariant {
  * clearly darker). Made from no take, so that they tell nothing of any chain. They do not depend on a
  * set, so each rate is played once.
  */
-export function settlingPhrase(sampleRateHz: number): SettlingVariant[] {
+export function trainingPhrase(sampleRateHz: number): TrainingVariant[] {
   const played = performance('cello', sampleRateHz, SEED, BEGIN_S + LENGTH_S);
   const take = recordTake(played, sampleRateHz, {
     microphone: MICROPHONES[3]!,
@@ -66,8 +66,8 @@ export function settlingPhrase(sampleRateHz: number): SettlingVariant[] {
  * The phrase at a set's loudness, as 32-bit float WAVs of equal length.
  * @param channels front channels, all with the same samples: each adds its energy (ITU-R BS.1770)
  */
-export function settlingClips(
-  phrase: readonly SettlingVariant[],
+export function trainingClips(
+  phrase: readonly TrainingVariant[],
   channels: number,
   targetLufs: number,
 ): Uint8Array[] {

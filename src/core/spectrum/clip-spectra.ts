@@ -7,7 +7,7 @@ export const RESOLUTIONS = { third: THIRD_OCTAVES, sixth: SIXTH_OCTAVES } as con
 export type Resolution = keyof typeof RESOLUTIONS;
 
 /** Spectrum of a clip in each band, and what turns the reference into it. */
-export type ClipPictures = Record<
+export type ClipSpectra = Record<
   Resolution,
   { levelsDb: (number | null)[]; against: BandDifference[] }
 >;
@@ -15,15 +15,15 @@ export type ClipPictures = Record<
 const hundredth = (value: number | null) => (value === null ? null : Math.round(100 * value) / 100);
 
 /** Pictures of clips that are aligned with their reference. */
-export function clipPictures(
+export function clipSpectra(
   reference: Sound,
   clips: readonly Sound[],
   sampleRateHz: number,
-): ClipPictures[] {
-  return spectraOfClips(reference, clips, sampleRateHz).map(picturesOf);
+): ClipSpectra[] {
+  return spectraOfClips(reference, clips, sampleRateHz).map(curvesOf);
 }
 
-function picturesOf(spectra: Spectra): ClipPictures {
+function curvesOf(spectra: Spectra): ClipSpectra {
   const of = (bands: readonly Band[]) => ({
     levelsDb: levelsOfOther(spectra, bands).map(hundredth),
     against: bandDifferences(spectra, bands).map(({ centerHz, differenceDb, coherence }) => ({
