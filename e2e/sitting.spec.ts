@@ -167,7 +167,7 @@ test('a plan is tried on simulated panels, rehearsed, and sealed; breaking the s
   ]);
   await expect(rehearsal.getByText('A rehearsal: walk through it')).toBeVisible();
   await rehearsal.close();
-  const before = await query('SELECT id FROM sitting WHERE NOT rehearsal');
+  const before = await query("SELECT id FROM sitting WHERE purpose = 'panel'");
 
   const title = `Sealed ${before.length}`;
   await page.getByLabel('What listeners are told they hear').fill(title);

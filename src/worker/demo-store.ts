@@ -46,7 +46,7 @@ export async function undoDemoLoad(db: Db, accountId: string): Promise<void> {
 export async function openToken(db: Db, accountId: string): Promise<string | null> {
   const [row] = await db.rows<{ token: string }>(
     `SELECT token FROM sitting JOIN comparison ON comparison.id = comparison_id
-     WHERE owner_id = $1 AND state = 'open' AND NOT rehearsal ORDER BY opened_at DESC LIMIT 1`,
+     WHERE owner_id = $1 AND state = 'open' AND purpose = 'panel' ORDER BY opened_at DESC LIMIT 1`,
     [accountId],
   );
   return row?.token ?? null;

@@ -51,7 +51,7 @@ function sensitivity(task: ForcedTask, answers: readonly ForcedAnswer[]): Sensit
 }
 
 /** Answers by pair of chains and task, names in the order of code points. */
-function byPair(answers: readonly ForcedAnswer[]) {
+export function byPair(answers: readonly ForcedAnswer[]) {
   const groups = new Map<string, ForcedAnswer[]>();
   for (const answer of answers) {
     const [a, b] = sortedNames([answer.chain, answer.chainB]);

@@ -207,6 +207,18 @@ export async function insertCautionRead(
   );
 }
 
+/** Names of chains by their ids; of those that were removed, too. */
+export async function namesOfChains(
+  db: Db,
+  chainIds: readonly string[],
+): Promise<Map<string, string>> {
+  const rows = await db.rows<{ id: string; name: string }>(
+    'SELECT id, name FROM chain WHERE id = ANY ($1::uuid[])',
+    [chainIds],
+  );
+  return new Map(rows.map(({ id, name }) => [id, name]));
+}
+
 /** Names of the gear in these chains. */
 export async function gearNamesOf(db: Db, chainIds: readonly string[]): Promise<string[]> {
   const rows = await db.rows<{ name: string }>(

@@ -12,6 +12,7 @@ import type { CopyOrder } from '@/platform/send-copy';
 import { freshSeed } from '@/platform/system-random';
 import { one } from '@/platform/one';
 import { looksForgotten } from '@/steps/sitting/alias';
+import { endSelfTest } from '@/steps/sitting/service';
 import { countSeats } from '@/steps/sitting/store';
 import { type Answering, type Joining, type StageDone } from './schema';
 import { type ListenerView, listenerView } from './views';
@@ -269,7 +270,7 @@ export async function viewFor(
     position,
     title: sitting.title,
     simulated: sitting.simulated,
-    rehearsal: sitting.rehearsal,
+    purpose: sitting.purpose,
     seal: sitting.seal,
     alias: listener?.alias ?? null,
     invitedAs: listener ? null : (invitee?.alias ?? null),
@@ -278,7 +279,7 @@ export async function viewFor(
     answered,
     devices: listener?.devices ?? 0,
     receipt:
-      listener && ['finished', 'closed'].includes(phase) && !sitting.rehearsal
+      listener && ['finished', 'closed'].includes(phase) && sitting.purpose !== 'rehearsal'
         ? await receiptOf(listener, answered)
         : null,
     keyOpen: listener !== null && sitting.state === 'closed' && sitting.reveal !== 'never',
@@ -566,6 +567,10 @@ export async function answer(
     const { adaptiveSeed } = part;
     if (adaptiveSeed !== null) {
       await adapt(tx, sitting.id, listener.seat, { ...part, adaptiveSeed }, given.position);
+    }
+    if (sitting.purpose === 'self-test') {
+      const last = (await partsOf(tx, sitting.id)).at(-1);
+      if (given.position === last?.to) await endSelfTest(tx, sitting.id, at);
     }
     await announce(tx, sitting.comparisonId);
   });

@@ -6,7 +6,7 @@ import type { Db, Tx } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
 import { hashOfToken } from '@/platform/secret-link';
 import { one } from '@/platform/one';
-import type { REVEALS } from '@/steps/sitting/schema';
+import type { Purpose, REVEALS } from '@/steps/sitting/schema';
 import type { ROOM_STAGES } from './schema';
 import type { Witnessed } from '@/steps/sitting/seats';
 import { countSeats } from '@/steps/sitting/store';
@@ -21,8 +21,7 @@ export interface HeardSitting {
   seats: number;
   seal: string | null;
   resetSound: 'none' | 'noise' | 'silence';
-  /** Walked by the engineer alone; nothing of it is kept. */
-  rehearsal: boolean;
+  purpose: Purpose;
   room: 'own' | 'together';
   reveal: (typeof REVEALS)[number];
   /** Whether the link that everybody shares takes new listeners. */
@@ -37,7 +36,7 @@ export interface Invitee {
 }
 
 const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, sitting.simulated, seats, seal,
-  reset_sound AS "resetSound", rehearsal, room, reveal, shared_link AS "sharedLink"`;
+  reset_sound AS "resetSound", purpose, room, reveal, shared_link AS "sharedLink"`;
 
 /** What may change while a sitting is open. */
 export interface RoomState {
@@ -177,7 +176,7 @@ export async function openRooms(db: Db, studioId: string): Promise<OpenRoom[]> {
        (SELECT count(*)::int FROM listener WHERE sitting_id = sitting.id) AS joined
      FROM sitting JOIN comparison ON comparison.id = comparison_id
      WHERE owner_id = $1 AND deleted_at IS NULL AND state = 'open' AND room = 'together'
-       AND NOT rehearsal
+       AND purpose = 'panel'
      ORDER BY opened_at`,
     [studioId],
   );
@@ -187,7 +186,7 @@ export async function openRooms(db: Db, studioId: string): Promise<OpenRoom[]> {
 export async function findByCode(db: Db, code: string, after: Date): Promise<string | null> {
   const [row] = await db.rows<{ token: string }>(
     `SELECT token FROM sitting
-     WHERE code = $1 AND state = 'open' AND shared_link AND NOT rehearsal AND opened_at > $2`,
+     WHERE code = $1 AND state = 'open' AND shared_link AND purpose = 'panel' AND opened_at > $2`,
     [code, after],
   );
   return row?.token ?? null;
@@ -482,7 +481,7 @@ export async function answersOf(
 /** The key of a sitting once it is closed, exactly as it was sealed. */
 export async function openedKey(db: Db, sittingId: string): Promise<string | null> {
   const [row] = await db.rows<{ key: string }>(
-    `SELECT sealed_key AS key FROM sitting WHERE id = $1 AND state = 'closed' AND NOT rehearsal`,
+    `SELECT sealed_key AS key FROM sitting WHERE id = $1 AND state = 'closed'`,
     [sittingId],
   );
   return row?.key ?? null;

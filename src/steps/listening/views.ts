@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { TASK_IDS } from '@/core/tasks';
-import { REVEALS } from '@/steps/sitting/schema';
+import { PURPOSES, REVEALS } from '@/steps/sitting/schema';
 import { ROOM_STAGES } from './schema';
 
 const clip = z.strictObject({ word: z.string(), address: z.string() });
@@ -31,7 +31,7 @@ export const listenerView = z.strictObject({
   /** The recordings are synthesised; said of the sitting as a whole. */
   simulated: z.boolean(),
   /** Nothing is kept. */
-  rehearsal: z.boolean(),
+  purpose: z.enum(PURPOSES),
   seal: z.string(),
   alias: z.string().nullable(),
   /** Whom a personal link is for, before they joined. */
@@ -91,10 +91,12 @@ export const ownAnswers = z.strictObject({
       heard: z.string(),
       /** What was said, a line each. */
       said: z.array(z.string()),
-      /** Right answers, and how many the panel gave on average; null where none is right. */
-      right: z.strictObject({ own: z.int(), of: z.int(), panel: z.number() }).nullable(),
+      /** Right answers, and how many the panel gave on average where there is one; null where none is right. */
+      right: z.strictObject({ own: z.int(), of: z.int(), panel: z.number().nullable() }).nullable(),
     }),
   ),
+  /** What a test of one's own ears came to; empty for sittings of a panel. */
+  findings: z.array(z.string()),
   /** Spearman's correlation with what the others liked; null where it cannot be told. */
   agreement: z.number().nullable(),
   /** Circles of three among one's own pairs; null where none were asked. */

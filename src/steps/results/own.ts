@@ -1,4 +1,5 @@
 import type { Observation } from '@/core/statistics/observation';
+import { ownFindings, readOwn } from '@/core/statistics/self-test';
 import { TASKS } from '@/core/tasks';
 import { db } from '@/platform/database';
 import { UserError } from '@/platform/errors';
@@ -28,16 +29,17 @@ function lineOf(said: Observation, nameOf: (id: string) => string): string {
 
 const isRight = (said: Observation) => 'correct' in said && said.correct;
 
-/** Right answers of a listener, beside the mean of the panel. */
+/** Right answers of a listener, beside the mean of the panel where there is one. */
 function rightOf(judged: readonly Observation[], listenerId: string) {
   const asked = judged.filter((said) => 'correct' in said);
   const own = asked.filter(({ listener }) => listener === listenerId);
   if (own.length === 0) return null;
   const listeners = new Set(asked.map(({ listener }) => listener)).size;
+  const right = asked.filter(isRight).length;
   return {
     own: own.filter(isRight).length,
     of: own.length,
-    panel: asked.filter(isRight).length / listeners,
+    panel: listeners > 1 ? right / listeners : null,
   };
 }
 
@@ -77,6 +79,7 @@ export async function ownAnswersOf(
         right: rightOf(ofPart, listener.id),
       };
     }),
+    findings: sitting.purpose === 'self-test' ? ownFindings(readOwn(judged), nameOf) : [],
     agreement: across?.pair?.agreement ?? across?.rating?.agreement ?? null,
     circles: triads ? { times: triads.triads, of: triads.decidedTriads } : null,
   });

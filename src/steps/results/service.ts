@@ -15,7 +15,7 @@ import { list } from '@/core/statistics/words';
 import { TASKS } from '@/core/tasks';
 import { unevenlyHeard } from '@/core/tasks/even';
 import type { TaskId } from '@/core/tasks';
-import { db, transaction } from '@/platform/database';
+import { type Db, db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
@@ -48,8 +48,10 @@ import {
   findReadable,
   type HeardPart,
   listAnswers,
+  listAnswersOf,
   listSealedClips,
   partsOfSitting,
+  partsOfSittings,
 } from './store';
 
 const BOOTSTRAP_SEED = 1;
@@ -197,6 +199,22 @@ export function observationsOf(
   });
   const numbered = withReplicates(heard.map(({ observation }) => observation));
   return heard.map(({ answer }, i) => ({ answer, observation: numbered[i]! }));
+}
+
+/** What was judged in each of many closed sittings. */
+export async function judgedOf(
+  from: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, Observation[]>> {
+  const parts = await partsOfSittings(from, sittingIds);
+  const answers = await listAnswersOf(from, sittingIds);
+  return new Map(
+    sittingIds.map((id) => {
+      const observed = observationsOf(id, parts.get(id) ?? [], answers.get(id) ?? []);
+      const all = observed.map(({ observation }) => observation);
+      return [id, all.filter(({ role }) => role === 'judged')];
+    }),
+  );
 }
 
 /** A listener's part: what is learned by heart is learned once in each. */

@@ -1,6 +1,7 @@
 import type { TaskId } from '@/core/tasks';
 import type { Answer, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
+import { grouped } from '@/platform/grouped';
 
 export interface ClosedSitting {
   id: string;
@@ -53,14 +54,23 @@ export interface HeardPart {
 }
 
 export async function partsOfSitting(db: Db, sittingId: string): Promise<HeardPart[]> {
-  return db.rows<HeardPart>(
-    `SELECT number, clip_set_id AS "clipSetId", task, prompt, source.id AS "sourceId", source.name AS "sourceName", passage.id AS "passageId",
+  return (await partsOfSittings(db, [sittingId])).get(sittingId) ?? [];
+}
+
+/** The parts of each of many sittings. */
+export async function partsOfSittings(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, HeardPart[]>> {
+  const rows = await db.rows<HeardPart & { of: string }>(
+    `SELECT sitting_id AS of, number, clip_set_id AS "clipSetId", task, prompt, source.id AS "sourceId", source.name AS "sourceName", passage.id AS "passageId",
        passage.name AS "passageName", context
      FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
      JOIN passage ON passage.id = clip_set.passage_id
-     JOIN source ON source.id = passage.source_id WHERE sitting_id = $1 ORDER BY number`,
-    [sittingId],
+     JOIN source ON source.id = passage.source_id WHERE sitting_id = ANY ($1::uuid[]) ORDER BY number`,
+    [sittingIds],
   );
+  return grouped(rows);
 }
 
 export interface AnswerRow {
@@ -87,22 +97,31 @@ export interface AnswerRow {
 
 /** All answers of a closed sitting with their key. */
 export async function listAnswers(db: Db, sittingId: string): Promise<AnswerRow[]> {
-  return db.rows<AnswerRow>(
-    `SELECT listener.id AS "listenerId", listener.alias AS listener, answer.seat, answer.position, part, kind,
+  return (await listAnswersOf(db, [sittingId])).get(sittingId) ?? [];
+}
+
+/** All answers of each of many closed sittings, with their keys. */
+export async function listAnswersOf(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, AnswerRow[]>> {
+  const rows = await db.rows<AnswerRow & { of: string }>(
+    `SELECT answer.sitting_id AS of, listener.id AS "listenerId", listener.alias AS listener, answer.seat, answer.position, part, kind,
        right_slot AS "rightSlot", clips, answer.answer, heard_s AS "heardS", switches,
        duration_s AS "durationS", hasty, server_s AS "serverS", unfetched,
        answered_at AS "answeredAt"
      FROM answer JOIN listener ON listener.id = answer.listener_id
      JOIN trial ON trial.sitting_id = answer.sitting_id AND trial.seat = answer.seat
        AND trial.position = answer.position
-     JOIN (SELECT seat, position, jsonb_agg(jsonb_build_object('chainId', chain_id, 'word', word,
+     JOIN (SELECT sitting_id, seat, position, jsonb_agg(jsonb_build_object('chainId', chain_id, 'word', word,
              'gainDb', gain_db, 'firstFetchedAt', first_fetched_at) ORDER BY slot) AS clips
-           FROM trial_clip WHERE sitting_id = $1 GROUP BY seat, position) AS heard
-       ON heard.seat = answer.seat AND heard.position = answer.position
+           FROM trial_clip WHERE sitting_id = ANY ($1::uuid[]) GROUP BY sitting_id, seat, position) AS heard
+       ON heard.sitting_id = answer.sitting_id AND heard.seat = answer.seat AND heard.position = answer.position
      JOIN sitting ON sitting.id = answer.sitting_id AND sitting.state = 'closed'
-     WHERE answer.sitting_id = $1 ORDER BY answer.seat, answer.position`,
-    [sittingId],
+     WHERE answer.sitting_id = ANY ($1::uuid[]) ORDER BY answer.seat, answer.position`,
+    [sittingIds],
   );
+  return grouped(rows);
 }
 
 /** A clip of a closed sitting, as it was sealed. */

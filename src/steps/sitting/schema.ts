@@ -64,6 +64,10 @@ export const partDraft = z
   });
 export type PartDraft = z.infer<typeof partDraft>;
 
+/** What a sitting is for: the panel, a walk through it that is not kept, or a test of one's own ears. */
+export const PURPOSES = ['panel', 'rehearsal', 'self-test'] as const;
+export type Purpose = (typeof PURPOSES)[number];
+
 /** When listeners are told the names. */
 export const REVEALS = ['never', 'after closing'] as const;
 

@@ -52,6 +52,8 @@ import {
   deleteRehearsals,
   dropAnalysis,
   forgetListener,
+  heardByName,
+  insertHeardByName,
   insertSitting,
   insertLinks,
   insertNamedListening,
@@ -68,6 +70,7 @@ import {
   markBroken,
   markClosed,
   markOpen,
+  type Meant,
   openSittingsOver,
   releaseSeat,
   seatsOf,
@@ -276,6 +279,14 @@ async function refuseOldSets(tx: Tx, comparisonId: string, { parts }: SittingDra
   );
 }
 
+/** Refuses a plan that cannot be asked over the clips it names. */
+async function refuseUnplayable(tx: Tx, comparisonId: string, draft: SittingDraft): Promise<void> {
+  await refuseOldSets(tx, comparisonId, draft);
+  const chains = [];
+  for (const { clipSetId } of draft.parts) chains.push(await chainsOfSet(tx, clipSetId));
+  refuseImpossible(draft.parts, chains);
+}
+
 /** Writes the plan of the sitting in preparation; there is one at a time. */
 export async function planSitting(
   engineer: SignedIn,
@@ -286,10 +297,7 @@ export async function planSitting(
   const comparison = await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
     await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 3))', [comparisonId]);
-    await refuseOldSets(tx, comparisonId, draft);
-    const chains = [];
-    for (const { clipSetId } of draft.parts) chains.push(await chainsOfSet(tx, clipSetId));
-    refuseImpossible(draft.parts, chains);
+    await refuseUnplayable(tx, comparisonId, draft);
     const open = (await listSittings(tx, comparisonId)).find(({ state }) => state === 'draft');
     if (open) await updateSitting(tx, open.id, draft);
     const token = randomBytes(12).toString('base64url');
@@ -297,7 +305,7 @@ export async function planSitting(
       open?.id ??
       (await insertSitting(
         tx,
-        { comparisonId, token, rehearsal: false },
+        { comparisonId, token, purpose: 'panel' },
         draft,
         comparison.simulated,
         at,
@@ -540,19 +548,57 @@ export async function rehearse(
   draft: SittingDraft,
   at: Date,
 ): Promise<{ token: string }> {
-  const comparison = await comparisonOf(engineer, comparisonId);
+  const { simulated } = await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
-    await refuseOldSets(tx, comparisonId, draft);
     await deleteRehearsals(tx, { comparisonId });
-    const token = randomBytes(12).toString('base64url');
-    const plan: SittingDraft = { ...draft, seats: 1, room: 'own' };
-    const ids = { comparisonId, token, rehearsal: true };
-    const id = await insertSitting(tx, ids, plan, comparison.simulated, at);
-    await replaceParts(tx, { comparisonId, sittingId: id }, plan.parts);
-    const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, id));
-    await sealAndOpen(tx, engineer, comparisonId, sitting, systemRandom(), at);
-    return { token };
+    const where = { comparisonId, simulated };
+    return openForOne(tx, engineer, where, { purpose: 'rehearsal' }, draft, at);
   });
+}
+
+/** Seals and opens a sitting of one seat beside those of the panel. */
+async function openForOne(
+  tx: Tx,
+  engineer: SignedIn,
+  { comparisonId, simulated }: { comparisonId: string; simulated: boolean },
+  meant: Meant,
+  draft: SittingDraft,
+  at: Date,
+): Promise<{ token: string }> {
+  await refuseUnplayable(tx, comparisonId, draft);
+  const token = randomBytes(12).toString('base64url');
+  const plan: SittingDraft = { ...draft, seats: 1, room: 'own' };
+  const id = await insertSitting(tx, { comparisonId, token, ...meant }, plan, simulated, at);
+  await replaceParts(tx, { comparisonId, sittingId: id }, plan.parts);
+  const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, id));
+  await sealAndOpen(tx, engineer, comparisonId, sitting, systemRandom(), at);
+  return { token };
+}
+
+/**
+ * A sitting for whoever asks for it, sealed by the machine: kept, told to nobody else, and closed by its last answer.
+ * Whether its clips had been heard by name before is written down with it.
+ */
+export async function openSelfTest(
+  engineer: SignedIn,
+  comparisonId: string,
+  draft: SittingDraft,
+  at: Date,
+): Promise<{ token: string }> {
+  const { simulated } = await comparisonOf(engineer, comparisonId);
+  return transaction(async (tx) => {
+    const { clipSetId, pair } = draft.parts[0]!;
+    const heardBefore = await heardByName(tx, engineer.accountId, clipSetId, pair ?? []);
+    const meant = { purpose: 'self-test', testerId: engineer.accountId, heardBefore } as const;
+    const made = await openForOne(tx, engineer, { comparisonId, simulated }, meant, draft, at);
+    await announce(tx, comparisonId);
+    return made;
+  });
+}
+
+/** What the last answer of a self-test does: it shuts the answering and opens the key. */
+export async function endSelfTest(tx: Tx, sittingId: string, at: Date): Promise<void> {
+  await markClosed(tx, sittingId, at);
 }
 
 /** Rehearsals that nobody ended. */
@@ -745,7 +791,10 @@ export async function listenByName(
   at: Date,
 ): Promise<void> {
   const open = await openSittingsOver(db(), comparisonId, what);
-  if (open.length === 0) return;
+  if (open.length === 0) {
+    await insertHeardByName(db(), engineer.accountId, what, at);
+    return;
+  }
   if (!insists) {
     throw new UserError(
       409,
@@ -753,6 +802,7 @@ export async function listenByName(
     );
   }
   await insertNamedListening(db(), open, engineer.name, at);
+  await insertHeardByName(db(), engineer.accountId, what, at);
 }
 
 /** Withdraws somebody's link, or gives it back; what they answered stays. */

@@ -316,7 +316,7 @@ describe('a rehearsal', () => {
     const kept = await planSitting(engineer, comparisonId, plan, NOON);
     const before = (await sittingsOf(engineer, comparisonId)).sittings.length;
     const { token } = await rehearse(engineer, comparisonId, { ...plan, seats: 40 }, NOON);
-    expect(await viewFor(token, undefined)).toMatchObject({ phase: 'join', rehearsal: true });
+    expect(await viewFor(token, undefined)).toMatchObject({ phase: 'join', purpose: 'rehearsal' });
     const seat = await join(token, { alias: 'Me', playback: 'earbuds', consent: true }, HERE, NOON);
     await finishStage(token, seat, { stage: 'level' });
     await finishStage(token, seat, { stage: 'practice' });

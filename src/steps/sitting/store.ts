@@ -10,6 +10,7 @@ import type {
   NamedListening,
   PartDraft,
   PersonalLink,
+  Purpose,
   Sitting,
   SittingCounts,
   SittingDraft,
@@ -33,7 +34,7 @@ const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound A
 
 export async function listSittings(db: Db, comparisonId: string): Promise<Sitting[]> {
   return db.rows<Sitting>(
-    `SELECT ${COLUMNS} FROM sitting WHERE comparison_id = $1 AND NOT rehearsal
+    `SELECT ${COLUMNS} FROM sitting WHERE comparison_id = $1 AND purpose = 'panel'
      ORDER BY created_at DESC`,
     [comparisonId],
   );
@@ -51,9 +52,14 @@ export async function lockSitting(
   return row ?? null;
 }
 
+/** What a sitting is for, and whose a self-test is. */
+export type Meant =
+  | { purpose: Exclude<Purpose, 'self-test'> }
+  | { purpose: 'self-test'; testerId: string; heardBefore: boolean };
+
 export async function insertSitting(
   db: Db,
-  ids: { comparisonId: string; token: string; rehearsal: boolean },
+  ids: { comparisonId: string; token: string } & Meant,
   draft: SittingDraft,
   simulated: boolean,
   at: Date,
@@ -61,8 +67,8 @@ export async function insertSitting(
   const { id } = await one(
     db.rows<{ id: string }>(
       `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
-       simulated, rehearsal, created_at, invited_only, primary_part, reveal)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) RETURNING id`,
+       simulated, purpose, created_at, invited_only, primary_part, reveal, tester_id, heard_before)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) RETURNING id`,
       [
         ids.comparisonId,
         ids.token,
@@ -72,11 +78,13 @@ export async function insertSitting(
         draft.resetSound,
         draft.room,
         simulated,
-        ids.rehearsal,
+        ids.purpose,
         at,
         draft.invitedOnly,
         draft.primaryPart,
         draft.reveal,
+        ids.purpose === 'self-test' ? ids.testerId : null,
+        ids.purpose === 'self-test' && ids.heardBefore,
       ],
     ),
   );
@@ -467,10 +475,43 @@ export async function openSittingsOver(
   const rows = await db.rows<{ id: string }>(
     `SELECT DISTINCT sitting.id FROM sitting JOIN part ON part.sitting_id = sitting.id
      JOIN clip ON clip.clip_set_id = part.clip_set_id
-     WHERE sitting.comparison_id = $1 AND state = 'open' AND NOT rehearsal AND ${condition}`,
+     WHERE sitting.comparison_id = $1 AND state = 'open' AND purpose = 'panel' AND ${condition}`,
     [comparisonId, value],
   );
   return rows.map(({ id }) => id);
+}
+
+/** Writes down, once for each take, that somebody heard a clip or a take by name. */
+export async function insertHeardByName(
+  db: Db,
+  accountId: string,
+  what: { clipSetId: string } | { takeId: string },
+  at: Date,
+): Promise<void> {
+  const [takes, id] =
+    'clipSetId' in what
+      ? ['SELECT DISTINCT take_id FROM clip WHERE clip_set_id = $2', what.clipSetId]
+      : ['SELECT id FROM take WHERE id = $2', what.takeId];
+  await db.rows(
+    `INSERT INTO heard_by_name (account_id, take_id, at)
+     SELECT $1::uuid, heard.take_id, $3 FROM (${takes}) AS heard (take_id) ON CONFLICT DO NOTHING`,
+    [accountId, id, at],
+  );
+}
+
+/** Whether somebody heard any of some chains' clips of a set by name, or what they were cut from. */
+export async function heardByName(
+  db: Db,
+  accountId: string,
+  clipSetId: string,
+  chainIds: readonly string[],
+): Promise<boolean> {
+  const rows = await db.rows(
+    `SELECT 1 FROM clip JOIN heard_by_name USING (take_id)
+     WHERE clip_set_id = $2 AND chain_id = ANY ($3::uuid[]) AND account_id = $1 LIMIT 1`,
+    [accountId, clipSetId, chainIds],
+  );
+  return rows.length > 0;
 }
 
 /** Clips and takes that open sittings of a comparison ask about. */
@@ -482,7 +523,7 @@ export async function askedNow(
     `SELECT DISTINCT clip.clip_set_id AS "clipSetId", clip.take_id AS "takeId"
      FROM sitting JOIN part ON part.sitting_id = sitting.id
      JOIN clip ON clip.clip_set_id = part.clip_set_id
-     WHERE sitting.comparison_id = $1 AND state = 'open' AND NOT rehearsal`,
+     WHERE sitting.comparison_id = $1 AND state = 'open' AND purpose = 'panel'`,
     [comparisonId],
   );
   return {
@@ -598,9 +639,10 @@ export async function deleteRehearsals(
       ? ['created_at < $1', which.before]
       : ['comparison_id = $1', which.comparisonId];
   const ids = (
-    await db.rows<{ id: string }>(`SELECT id FROM sitting WHERE rehearsal AND ${condition}`, [
-      value,
-    ])
+    await db.rows<{ id: string }>(
+      `SELECT id FROM sitting WHERE purpose = 'rehearsal' AND ${condition}`,
+      [value],
+    )
   ).map(({ id }) => id);
   if (ids.length === 0) return;
   await db.rows('DELETE FROM answer WHERE sitting_id = ANY ($1::uuid[])', [ids]);
@@ -630,7 +672,7 @@ export async function sittingCounts(
        bool_or(state = 'closed') AS closed,
        sum((SELECT count(*) FROM listener WHERE sitting_id = sitting.id))::int AS listeners,
        sum((SELECT count(*) FROM answer WHERE sitting_id = sitting.id))::int AS answers
-     FROM sitting WHERE comparison_id = ANY ($1::uuid[]) AND NOT rehearsal GROUP BY comparison_id`,
+     FROM sitting WHERE comparison_id = ANY ($1::uuid[]) AND purpose = 'panel' GROUP BY comparison_id`,
     [comparisonIds],
   );
 }

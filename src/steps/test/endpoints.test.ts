@@ -8,6 +8,7 @@ import { GEAR } from '@/steps/gear/endpoints';
 import { LISTENING } from '@/steps/listening/endpoints';
 import { MATCH } from '@/steps/match/endpoints';
 import { PANEL } from '@/steps/panel/endpoints';
+import { SELF_TESTS } from '@/steps/self-test/endpoints';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import { TAKES } from '@/steps/takes/endpoints';
 
@@ -20,6 +21,7 @@ const GROUPS: Record<string, Record<string, Known>> = {
   LISTENING,
   MATCH,
   PANEL,
+  SELF_TESTS,
   SITTINGS,
   TAKES,
 };

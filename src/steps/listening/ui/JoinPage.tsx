@@ -46,10 +46,12 @@ export function JoinPage({
         minutes. Trust your ears; nobody sees single answers before the end.{' '}
         {view.reveal === 'never'
           ? 'Which recording was which is not told afterwards.'
-          : 'Once it is closed you can see your own with the names.'}
+          : view.purpose === 'self-test'
+            ? 'After the last answer it is closed, and you see the names and what it came to.'
+            : 'Once it is closed you can see your own with the names.'}
         {view.simulated && ' These recordings are simulated.'}
       </p>
-      {view.rehearsal && (
+      {view.purpose === 'rehearsal' && (
         <p className={styles.caution}>
           A rehearsal: walk through it as a listener would. Nothing of it is kept.
         </p>

@@ -26,7 +26,8 @@ function Part({ part }: { part: Own['parts'][number] }) {
       <p className={styles.hint}>{heard}</p>
       {right && (
         <p className={styles.prose}>
-          {right.own} of {right.of} right; the panel {right.panel.toFixed(1)} on average.
+          {right.own} of {right.of} right
+          {right.panel !== null && `; the panel ${right.panel.toFixed(1)} on average`}.
         </p>
       )}
       <details className={styles.seal}>
@@ -50,6 +51,11 @@ export function OwnAnswers({ token }: { token: string }) {
   if (!data) return <p className={styles.hint}>Your answers are being opened …</p>;
   return (
     <>
+      {data.findings.map((finding) => (
+        <p key={finding} className={styles.lead}>
+          {finding}
+        </p>
+      ))}
       {data.agreement !== null && <p className={styles.prose}>{agreementText(data.agreement)}</p>}
       {data.circles && data.circles.of > 0 && (
         <p className={styles.prose}>

@@ -71,9 +71,15 @@ const REVEALED: Record<ListenerView['reveal'], string> = {
   never: 'The names of this sitting are not given out; your receipt keeps its seal.',
 };
 
+const OPENED: Record<ListenerView['purpose'], string> = {
+  panel: 'The sitting is closed and the key is open.',
+  rehearsal: '',
+  'self-test': 'The key is open; what follows is about you alone.',
+};
+
 /** Thanks, and the numbers to compare with the key later. */
 export function Receipt({ view, token }: { view: ListenerView; token: string }) {
-  if (view.rehearsal) {
+  if (view.purpose === 'rehearsal') {
     return (
       <Message title="End of the rehearsal">
         That is what listeners meet, from the first page to this one. Nothing of it is kept; close
@@ -87,7 +93,7 @@ export function Receipt({ view, token }: { view: ListenerView; token: string }) 
       <h1 className={styles.heading}>Thank you, {view.alias}</h1>
       <p className={styles.lead}>
         All {view.answered} answers have arrived and are kept.{' '}
-        {view.keyOpen ? 'The sitting is closed and the key is open.' : REVEALED[view.reveal]}
+        {view.keyOpen ? OPENED[view.purpose] : REVEALED[view.reveal]}
       </p>
       <Proofs view={view} token={token} />
     </main>

@@ -9,7 +9,7 @@ import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { PATTERNS } from '@/core/chain/specs';
 import { recordingAngleDeg } from '@/core/chain/stereo';
 import { quietPlace } from '@/core/signal/quiet-place';
@@ -158,9 +158,12 @@ export function MatchScreen({
   packs,
   guarded,
   work,
+  testing,
 }: {
   view: MatchView;
   packs: BlindPack[];
+  /** The way to test one's own ears on the clips that are shown. */
+  testing: ReactNode;
   /** Sets that open sittings ask about. */
   guarded: readonly string[];
   work: { subjectId: string; progress: number }[];
@@ -448,6 +451,7 @@ export function MatchScreen({
               }))}
             />
           )}
+          {testing}
           <PackPanel comparisonId={comparison.id} clipSetId={clipSet.id} packs={packs} />
           <SpectrumPanel clipSet={clipSet} clips={clips} nameOf={nameOf} noiseOf={noiseOf} />
         </>

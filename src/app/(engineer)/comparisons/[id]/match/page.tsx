@@ -4,6 +4,8 @@ import { matchOf } from '@/steps/match/service';
 import { MatchScreen } from '@/steps/match/ui/MatchScreen';
 import { packsOf } from '@/steps/match/pack';
 import { overviewOf } from '@/steps/overview/service';
+import { selfTestsOf } from '@/steps/self-test/service';
+import { SelfTestPanel } from '@/steps/self-test/ui/SelfTestPanel';
 import { guardedOf } from '@/steps/sitting/service';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
 
@@ -12,18 +14,38 @@ type Props = ComparisonParams & { searchParams: Promise<{ passage?: string; clip
 export default async function Page(props: Props) {
   const { passage, clips } = await props.searchParams;
   const wanted = (text: string | undefined) => z.uuid().safeParse(text).data;
-  const { name, seen, overview, view, packs, guarded } = await readPage(
+  const { name, seen, overview, view, packs, guarded, tests } = await readPage(
     props,
     async (engineer, id) => ({
       overview: await overviewOf(engineer, id),
       view: await matchOf(engineer, id, { passageId: wanted(passage), clipSetId: wanted(clips) }),
       packs: await packsOf(engineer, id),
       guarded: await guardedOf(engineer, id),
+      tests: await selfTestsOf(engineer, id),
     }),
   );
+  const { clipSet } = view;
+  const heard = view.clips.map(({ chainId }) => chainId);
   return (
     <ComparisonFrame name={name} seen={seen} overview={overview} step="match">
-      <MatchScreen view={view} packs={packs} guarded={guarded.clipSetIds} work={overview.work} />
+      <MatchScreen
+        view={view}
+        packs={packs}
+        guarded={guarded.clipSetIds}
+        work={overview.work}
+        testing={
+          clipSet &&
+          heard.length > 1 && (
+            <SelfTestPanel
+              key={clipSet.id}
+              comparisonId={view.comparison.id}
+              clipSetId={clipSet.id}
+              chains={view.chains.filter(({ id }) => heard.includes(id))}
+              view={tests}
+            />
+          )
+        }
+      />
     </ComparisonFrame>
   );
 }
