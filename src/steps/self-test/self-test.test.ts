@@ -8,8 +8,8 @@ import { answer, finishStage, join, viewFor } from '@/steps/listening/service';
 import { overviewOf } from '@/steps/overview/service';
 import { ownAnswersOf } from '@/steps/results/own';
 import { resultsOf } from '@/steps/results/service';
-import { guardedOf, listenByName, sittingsOf } from '@/steps/sitting/service';
-import { bankWithClips, CHAIN_NAMES, HERE } from '@/steps/test/bank';
+import { closeSitting, guardedOf, listenByName, sittingsOf } from '@/steps/sitting/service';
+import { bankWithClips, CHAIN_NAMES, HERE, openTestSitting } from '@/steps/test/bank';
 import { selfTestOrder } from './schema';
 import { beginSelfTest, selfTestsOf } from './service';
 
@@ -150,6 +150,13 @@ it.each([
   const order = { clipSetId: bank.clipSetId, pair: pairOf(), task: 'triangle', trials: 12 };
   const { error } = selfTestOrder.safeParse({ ...order, ...change });
   expect(JSON.stringify(error?.issues)).toContain(sentence);
+});
+
+it('waits while a sitting asks the panel about the same clips', async () => {
+  const { sittingId } = await openTestSitting(engineer, bank.comparisonId);
+  await expect(begin()).rejects.toMatchObject({ status: 409 });
+  await closeSitting(engineer, bank.comparisonId, sittingId, NOON);
+  await begin();
 });
 
 it('refuses chains that are not among the clips', async () => {

@@ -578,6 +578,7 @@ async function openForOne(
 /**
  * A sitting for whoever asks for it, sealed by the machine: kept, told to nobody else, and closed by its last answer.
  * Whether its clips had been heard by name before is written down with it.
+ * @throws UserError (409) while the panel is asked about the clips
  */
 export async function openSelfTest(
   engineer: SignedIn,
@@ -588,6 +589,12 @@ export async function openSelfTest(
   const { simulated } = await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
     const { clipSetId, pair } = draft.parts[0]!;
+    if ((await openSittingsOver(tx, comparisonId, { clipSetId })).length > 0) {
+      throw new UserError(
+        409,
+        'A sitting of the panel over these clips is open, and a test ends with the names; test yourself once it is closed.',
+      );
+    }
     const heardBefore = await heardByName(tx, engineer.accountId, clipSetId, pair ?? []);
     const meant = { purpose: 'self-test', testerId: engineer.accountId, heardBefore } as const;
     const made = await openForOne(tx, engineer, { comparisonId, simulated }, meant, draft, at);

@@ -79,15 +79,22 @@ export function SelfTestPanel({
   comparisonId,
   clipSetId,
   chains,
+  asked,
   view,
 }: {
   comparisonId: string;
   clipSetId: string;
   chains: { id: string; name: string }[];
+  /** Whether an open sitting asks the panel about these clips. */
+  asked: boolean;
   view: SelfTests;
 }) {
   const { send, busy } = useSend();
-  const [pair, setPair] = useState<[string, string]>([chains[0]?.id ?? '', chains[1]?.id ?? '']);
+  const [chosen, setPair] = useState<[string, string] | null>(null);
+  // Other clips may be of other chains.
+  const there = chosen?.every((id) => chains.some((chain) => chain.id === id));
+  const pair: [string, string] =
+    chosen && there ? chosen : [chains[0]?.id ?? '', chains[1]?.id ?? ''];
   const [task, setTask] = useState<SelfTestOrder['task']>('triangle');
   const [trials, setTrials] = useState<number>(TRIALS.usual);
   const [link, setLink] = useState<string | null>(null);
@@ -128,7 +135,7 @@ export function SelfTestPanel({
         tell the two apart, then six times which you like better. After the last answer you see what
         it came to, about you alone: with the names told it never counts for a panel.
       </Typography>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center' }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', mt: 2 }}>
         {chain('This chain', 0)}
         {chain('against', 1)}
         <TextField
@@ -159,15 +166,17 @@ export function SelfTestPanel({
             ),
           )}
         </TextField>
-        <Button variant="outlined" disabled={busy || twice} onClick={() => void begin()}>
+        <Button variant="outlined" disabled={busy || twice || asked} onClick={() => void begin()}>
           Seal and begin
         </Button>
       </Box>
       <Typography sx={{ fontSize: '0.8125rem', color: token('soft'), mt: 1 }}>
-        {twice
-          ? 'Choose two different chains.'
-          : needed !== null &&
-            `${needed} of ${trials} right show that you tell them apart; fewer show nothing either way.`}
+        {asked
+          ? 'A sitting of the panel over these clips is open, and a test ends with the names; test yourself once it is closed.'
+          : twice
+            ? 'Choose two different chains.'
+            : needed !== null &&
+              `${needed} of ${trials} right show that you tell them apart; fewer show nothing either way.`}
       </Typography>
       {link && (
         <Note kind="plain">

@@ -37,10 +37,10 @@ export default async function Page(props: Props) {
           clipSet &&
           heard.length > 1 && (
             <SelfTestPanel
-              key={clipSet.id}
               comparisonId={view.comparison.id}
               clipSetId={clipSet.id}
               chains={view.chains.filter(({ id }) => heard.includes(id))}
+              asked={guarded.clipSetIds.includes(clipSet.id)}
               view={tests}
             />
           )
