@@ -67,7 +67,7 @@ test('an engineer tests their own ears: sealed, blind to the end, told at once, 
   await answerTrial(listener, 'pair', 2);
   await expect(listener.getByText('what follows is about you alone')).toBeVisible();
   await expect(listener.getByText(/of 10 right, where guessing gives 3/)).toBeVisible();
-  await expect(listener.getByText(/Of 6 choices you took/)).toBeVisible();
+  await expect(listener.getByText(/Of your 6 choices/)).toBeVisible();
 
   await page.reload();
   await expect(page.getByText(/of 10 right, where guessing gives 3/)).toBeVisible();

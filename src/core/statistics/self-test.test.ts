@@ -92,7 +92,7 @@ it('counts what was chosen whichever way round it was asked, and how far it agre
 it('says little of a liking between two that were not shown to be told apart', () => {
   const liked = chose('a', 'a', 'a', 'b', 'a', 'tie');
   expect(told([...heard(11, 12), ...liked])[1]).toBe(
-    'Of 6 choices you took Alder 4, Birch 1 and neither 1; any two of these answers are alike in 40 % of cases.',
+    'Of your 6 choices 4 for Alder, 1 for Birch and 1 for neither; any two of these answers are alike in 40 % of cases.',
   );
   expect(told([...heard(3, 12), ...liked])[1]).toContain('this says little');
 });

@@ -88,8 +88,12 @@ function apartText({ a, b, correct, n, guess, pHolm }: OwnAudibility, among: num
 }
 
 function likedText({ a, b, tookA, tookB, ties, agreement }: OwnPreference, told: boolean): string {
-  const parts = [`${a} ${tookA}`, `${b} ${tookB}`, ...(ties > 0 ? [`neither ${ties}`] : [])];
-  const counts = `Of ${tookA + tookB + ties} choices you took ${list(parts)}`;
+  const parts = [
+    `${tookA} for ${a}`,
+    `${tookB} for ${b}`,
+    ...(ties > 0 ? [`${ties} for neither`] : []),
+  ];
+  const counts = `Of your ${tookA + tookB + ties} choices ${list(parts)}`;
   if (!told)
     return `${counts}; between two that you were not shown to tell apart this says little.`;
   return agreement === null

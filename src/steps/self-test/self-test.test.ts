@@ -88,7 +88,7 @@ it('tells what it came to at once, about whoever took it, and adds up over days'
   expect(own.findings[0]).toContain('8 of 10 right, where guessing gives 3 (p\u00a0=\u00a00.003)');
   expect(own.findings[0]).toMatch(/^You told .+ and .+ apart/);
   expect(own.parts[0]!.right).toEqual({ own: 8, of: 10, panel: null });
-  expect(own.findings[1]).toContain('Of 6 choices');
+  expect(own.findings[1]).toContain('Of your 6 choices');
   const { tests, together } = await selfTestsOf(engineer, bank.comparisonId);
   expect(tests[0]).toMatchObject({ token: null, answered: 16, findings: own.findings });
   expect([tests[0]!.title.includes(a!), tests[0]!.title.includes(b!)]).toEqual([true, true]);
