@@ -223,6 +223,7 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
       referenceChainId: chainIds[0]!,
       contexts: [{ kind: 'raw' }, { kind: 'mix', balanceDb: 0 }],
       offsets: {},
+      leftOut: [],
     },
     new Date(),
   );

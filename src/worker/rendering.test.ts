@@ -20,7 +20,7 @@ const take = (audioId: number): Take => ({
 const orderOf = (clipSetId: string, change: Partial<RenderOrder> = {}): RenderOrder => ({
   clipSetId,
   method: 'loudness',
-  recipe: { context: { kind: 'raw' }, offsets: {} },
+  recipe: { context: { kind: 'raw' }, offsets: {}, leftOut: [] },
   referenceIndex: 0,
   passageFromS: 1,
   passageToS: 2,

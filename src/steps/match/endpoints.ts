@@ -13,6 +13,7 @@ export const MATCH = {
     z.object({ ids: z.array(z.string()) }),
     matchOrder,
   ),
+  removeFailed: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]`, done),
   makePack: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/packs`, made, packOrder),
   openPackKey: endpoint(
     'POST',

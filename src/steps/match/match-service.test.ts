@@ -39,6 +39,7 @@ import {
   failClipSet,
   keepRenderedSet,
   matchOf,
+  removeFailed,
   renderOrder,
   setAlignment,
   startMatch,
@@ -140,6 +141,7 @@ describe('a match', () => {
         method: 'loudness',
         referenceChainId: chains[0]!,
         offsets: {},
+        leftOut: [],
         contexts: [
           { kind: 'toned', settings: DEFAULT_TONE_MATCH },
           { kind: 'raw' },
@@ -490,4 +492,53 @@ it('the database itself refuses a clip that is not as loud as its set', async ()
       String(row.chain_id),
     ]),
   ).rejects.toThrow(/check constraint/);
+});
+
+describe('what goes into a match', () => {
+  const noise = xorshiftNoise(31, 0.2, 48000 * 3);
+  const other = noise.map((x) => x * 0.5);
+
+  it('names the file behind every clip, and leaves out what is told', async () => {
+    const { id, chains } = await bankOf({
+      one: wav(noise),
+      two: wav(noise.map((x) => x * 0.5)),
+      three: wav(noise.map((x) => x * 0.3)),
+    });
+    await markPassage(engineer, id, { fromS: 0, toS: 2 });
+    const setId = await orderMatch(engineer, id, chains[0]!, { leftOut: [chains[1]!] });
+    const order = await renderOrder(setId);
+    expect(order?.takes.map(({ chainId }) => chainId)).toEqual([chains[0], chains[2]]);
+    const made = await rendered(order!);
+    if ('refused' in made) throw new Error(made.refused);
+    await keepRenderedSet(order!, made, NOON);
+    const { clips, clipSet } = await matchOf(engineer, id);
+    expect(clipSet?.recipe.leftOut).toEqual([chains[1]]);
+    expect(clips.map(({ fileName, takeId }) => [fileName, takeId])).toEqual([
+      ['one.wav', order!.takes[0]!.takeId],
+      ['three.wav', order!.takes[1]!.takeId],
+    ]);
+  });
+
+  it('needs two of them, and the reference', async () => {
+    const { id, chains } = await bankOf({ one: wav(noise), two: wav(other) });
+    await markPassage(engineer, id, { fromS: 0, toS: 2 });
+    await expect(
+      orderMatch(engineer, id, chains[0]!, { leftOut: [chains[1]!] }),
+    ).rejects.toMatchObject({ status: 422 });
+    await expect(
+      orderMatch(engineer, id, chains[0]!, { leftOut: [chains[0]!] }),
+    ).rejects.toMatchObject({ status: 422 });
+  });
+
+  it('lets a match that was not possible be removed, and no other', async () => {
+    const { id, chains } = await bankOf({ one: wav(noise), two: wav(other) });
+    await markPassage(engineer, id, { fromS: 0, toS: 2 });
+    const setId = await orderMatch(engineer, id, chains[0]!);
+    await expect(removeFailed(engineer, id, setId)).rejects.toMatchObject({ status: 409 });
+    await transaction((tx) => failClipSet(tx, setId, 'It could not be made.'));
+    const stranger = await testEngineer('Nobody Known');
+    await expect(removeFailed(stranger, id, setId)).rejects.toMatchObject({ status: 404 });
+    await removeFailed(engineer, id, setId);
+    expect((await matchOf(engineer, id)).sets).toEqual([]);
+  });
 });

@@ -86,7 +86,7 @@ describe('choices of contexts', () => {
     id: ID,
     passageId: ID,
     context: context.kind,
-    recipe: { context, offsets: {} },
+    recipe: { context, offsets: {}, leftOut: [] },
     method: 'loudness',
     referenceChainId: ID,
     passageFromS: 0,
@@ -111,7 +111,7 @@ describe('choices of contexts', () => {
     const own = { ...MILD_PROCESSING, highPassHz: 120 };
     expect(
       completed({ kind: 'tailored', settings: { [ID]: own } }, [{ id: ID }, { id: 'b' }]),
-    ).toEqual({ kind: 'tailored', settings: { [ID]: own, b: MILD_PROCESSING } });
+    ).toEqual({ kind: 'tailored', settings: { [ID]: own, b: NO_PROCESSING } });
     expect(completed({ kind: 'raw' }, [])).toEqual({ kind: 'raw' });
   });
 });

@@ -75,6 +75,7 @@ export const CONTEXT_WORDS: Record<ContextKind, string> = {
 export const CONTEXT_KINDS = ['raw', 'alike', 'tailored', 'mix', 'toned'] as const;
 
 const offsets = z.record(uuid, decibels(-24, 24)).default({});
+const leftOut = z.array(uuid).max(100).default([]);
 
 export const matchOrder = z.object({
   passageId: uuid,
@@ -84,6 +85,8 @@ export const matchOrder = z.object({
   contexts: z.array(contextOrder).min(1, 'Choose a context.').max(5),
   /** Chain by chain, dB; for the method by hand. */
   offsets,
+  /** Chains whose take does not go in. */
+  leftOut,
 });
 export type MatchOrder = z.infer<typeof matchOrder>;
 
@@ -117,6 +120,7 @@ export type SetTake = z.infer<typeof setTake>;
 export const storedRecipe = z.object({
   context: contextOrder.default({ kind: 'raw' }),
   offsets,
+  leftOut,
   backingTakeId: uuid.optional(),
   /** What it is made of, as it stood when it was ordered; absent in sets of earlier versions. */
   takes: z.array(setTake).optional(),
@@ -125,6 +129,9 @@ export type Recipe = z.infer<typeof storedRecipe>;
 
 export interface Clip {
   chainId: string;
+  /** What it was cut from. */
+  takeId: string;
+  fileName: string;
   delaySamples: number;
   polarityInverted: boolean;
   coherence: number | null;

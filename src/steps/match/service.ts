@@ -31,6 +31,7 @@ import {
   allThere,
   backingOf,
   clipMaster,
+  deleteFailedSet,
   findClipSet,
   insertClip,
   insertClipSet,
@@ -158,7 +159,7 @@ const PRIORITIES: Record<ContextKind, number> = { raw: 4, alike: 3, tailored: 3,
 export async function startMatch(
   engineer: SignedIn,
   comparisonId: string,
-  { contexts, offsets, ...order }: MatchOrder,
+  { contexts, offsets, leftOut, ...order }: MatchOrder,
   at: Date,
 ): Promise<string[]> {
   await comparisonOf(engineer, comparisonId);
@@ -168,12 +169,17 @@ export async function startMatch(
     if (fromS === null || toS === null) {
       throw new UserError(422, 'Mark the passage on the waveform first.');
     }
-    const takes = await takesForMatch(tx, comparisonId, passageId);
+    const takes = (await takesForMatch(tx, comparisonId, passageId)).filter(
+      ({ chainId }) => !leftOut.includes(chainId),
+    );
     if (takes.length < 2) {
       throw new UserError(422, 'A match needs at least two chains with a take each.');
     }
     if (!takes.some(({ chainId }) => chainId === order.referenceChainId)) {
-      throw new UserError(422, 'The reference chain has no take; choose another reference.');
+      throw new UserError(
+        422,
+        'The reference chain has no take here, or is left out; choose another reference.',
+      );
     }
     const sets = await listClipSets(tx, comparisonId);
     const made: string[] = [];
@@ -201,7 +207,7 @@ export async function startMatch(
           throw new UserError(422, `${without.chainName} has no settings of its own yet.`);
         }
       }
-      const recipe: Recipe = { context, offsets, backingTakeId, takes };
+      const recipe: Recipe = { context, offsets, leftOut, backingTakeId, takes };
       const id = await insertClipSet(tx, comparisonId, { ...order, fromS, toS, recipe }, at);
       const label = `match of “${name}”, ${CONTEXT_WORDS[context.kind]}`;
       const subject = { comparisonId, subjectId: id, label };
@@ -209,6 +215,24 @@ export async function startMatch(
       made.push(id);
     }
     return made;
+  });
+}
+
+/** Takes a match away that was not possible; the takes are as they were. */
+export async function removeFailed(
+  engineer: SignedIn,
+  comparisonId: string,
+  clipSetId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    if (!(await deleteFailedSet(tx, comparisonId, clipSetId))) {
+      throw new UserError(
+        409,
+        'Only a match that was not possible can be removed; this one is kept.',
+      );
+    }
+    await announce(tx, comparisonId);
   });
 }
 
@@ -256,7 +280,7 @@ export async function renderOrder(clipSetId: string): Promise<RenderOrder | null
 
 export interface RenderedSet {
   result: Omit<MatchResult, 'clips'> & {
-    clips: (Omit<Clip, 'chainId'> & { master: Uint8Array })[];
+    clips: (Omit<Clip, 'chainId' | 'takeId' | 'fileName'> & { master: Uint8Array })[];
   };
   settling: Uint8Array[];
   sampleRateHz: number;

@@ -100,11 +100,11 @@ export async function findClipSet(
 
 export async function listClips(db: Db, clipSetId: string): Promise<Clip[]> {
   const rows = await db.rows<Clip>(
-    `SELECT chain_id AS "chainId", delay_samples AS "delaySamples",
+    `SELECT clip.chain_id AS "chainId", take_id AS "takeId", file_name AS "fileName", delay_samples AS "delaySamples",
        polarity_inverted AS "polarityInverted", coherence, gain_db AS "gainDb",
        before_lufs AS "beforeLufs", after_lufs AS "afterLufs", residual_lu AS "residualLu",
-       true_peak_dbtp AS "truePeakDbtp", before_rms_dbfs AS "beforeRmsDbfs", pictures AS spectra, details
-     FROM clip JOIN chain ON chain.id = clip.chain_id
+       true_peak_dbtp AS "truePeakDbtp", before_rms_dbfs AS "beforeRmsDbfs", pictures AS spectra, clip.details
+     FROM clip JOIN chain ON chain.id = clip.chain_id JOIN take ON take.id = clip.take_id
      WHERE clip_set_id = $1 ORDER BY chain.position`,
     [clipSetId],
   );
@@ -159,7 +159,7 @@ function spectraText(spectra: ClipSpectra): string {
 export async function insertClip(
   db: Db,
   set: { id: string; comparisonId: string },
-  clip: Clip & { takeId: string; masterAudioId: number },
+  clip: Omit<Clip, 'fileName'> & { masterAudioId: number },
 ): Promise<void> {
   await db.rows(
     `INSERT INTO clip (clip_set_id, comparison_id, chain_id, take_id, master_audio_id, delay_samples,
@@ -269,6 +269,15 @@ export async function putAlignment(
      ON CONFLICT (passage_id, take_id) DO UPDATE SET alignment = $3, delay_ms = $4`,
     [passageId, takeId, alignment, delayMs],
   );
+}
+
+/** Takes a set away that could not be made. @returns whether there was one */
+export async function deleteFailedSet(db: Db, comparisonId: string, id: string): Promise<boolean> {
+  const rows = await db.rows(
+    `DELETE FROM clip_set WHERE id = $2 AND comparison_id = $1 AND state = 'failed' RETURNING id`,
+    [comparisonId, id],
+  );
+  return rows.length > 0;
 }
 
 export async function clipMaster(

@@ -86,6 +86,7 @@ export async function orderMatch(
         referenceChainId,
         contexts: [{ kind: 'raw' }],
         offsets: {},
+        leftOut: [],
         ...change,
       },
       at,

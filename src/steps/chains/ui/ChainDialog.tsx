@@ -226,24 +226,28 @@ function numberText(value: number | null, factor = 1): string {
 export function ChainDialog({
   comparisonId,
   chain,
+  like = null,
   view,
   onClose,
 }: {
   comparisonId: string;
   chain: Chain | null;
+  /** What a new chain begins as. */
+  like?: Chain | null;
   view: ChainsView;
   onClose: () => void;
 }) {
   const { send, busy } = useSend();
   const byId = new Map(view.gear.map((item) => [item.id, item]));
+  const from = chain ?? like;
   const [defaultValues] = useState((): ChainValues<Placed> => ({
-    name: chain?.name ?? '',
-    remarks: chain?.items ?? '',
-    price: numberText(chain?.priceCents ?? null, 0.01),
-    distance: numberText(chain?.distanceM ?? null, 100),
-    angle: numberText(chain?.angleDeg ?? null),
-    shape: chain?.shape ?? { kind: 'single' },
-    gear: (chain?.gear ?? []).flatMap(({ gearId, settings }) => {
+    name: chain?.name ?? (like ? `${like.name}, copy` : ''),
+    remarks: from?.items ?? '',
+    price: numberText(from?.priceCents ?? null, 0.01),
+    distance: numberText(from?.distanceM ?? null, 100),
+    angle: numberText(from?.angleDeg ?? null),
+    shape: from?.shape ?? { kind: 'single' },
+    gear: (from?.gear ?? []).flatMap(({ gearId, settings }) => {
       const gear = byId.get(gearId);
       return gear ? [place({ gear, settings })] : [];
     }),

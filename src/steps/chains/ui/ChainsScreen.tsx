@@ -1,5 +1,6 @@
 'use client';
 
+import ContentCopyIcon from '@mui/icons-material/ContentCopyOutlined';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
 import Box from '@mui/material/Box';
@@ -56,6 +57,7 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
   const offerUndo = useUndo();
   // By id, so that a version that came meanwhile is the one that is written over, knowingly.
   const [editing, setEditing] = useState<string | null>(null);
+  const [copied, setCopied] = useState<string | null>(null);
   const [making, setMaking] = useState(false);
   const { chains } = view;
   const nameOf = (id: string) => chains.find(({ chain }) => chain.id === id)?.chain.name ?? '';
@@ -146,6 +148,13 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
                     </IconButton>
                     <IconButton
                       size="small"
+                      aria-label={`Copy ${one.chain.name}`}
+                      onClick={() => setCopied(one.chain.id)}
+                    >
+                      <ContentCopyIcon fontSize="small" />
+                    </IconButton>
+                    <IconButton
+                      size="small"
                       aria-label={`Remove ${one.chain.name}`}
                       onClick={() => void remove(one.chain)}
                     >
@@ -171,6 +180,15 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
           chain={chains.find(({ chain }) => chain.id === editing)?.chain ?? null}
           view={view}
           onClose={() => setEditing(null)}
+        />
+      )}
+      {copied && (
+        <ChainDialog
+          comparisonId={comparisonId}
+          chain={null}
+          like={chains.find(({ chain }) => chain.id === copied)?.chain}
+          view={view}
+          onClose={() => setCopied(null)}
         />
       )}
       {making && (

@@ -9,9 +9,10 @@ import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { fieldsOf, GEAR_KINDS, type GearKind, gearKind } from '@/core/chain/kinds';
 import { SPEC_FIELDS } from '@/core/chain/specs';
+import { readNumber } from '@/core/text/numbers';
 import { GEAR } from '@/steps/gear/endpoints';
 import {
   ACCESSORIES,
@@ -40,6 +41,12 @@ function hintOf(header: string, text: string): string | undefined {
   return NUMBERS.has(header) ? numberHint(text).helperText : undefined;
 }
 
+/** What a sensitivity in decibels is in the other unit of data sheets. */
+function millivoltsOf(db: string): string {
+  const value = readNumber(db);
+  return value === null ? '' : String(Number((1000 * 10 ** (value / 20)).toPrecision(3)));
+}
+
 /** All that is written about one item. Fields hold text as it is typed; commas or points before decimals. */
 export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose: () => void }) {
   const { send, busy } = useSend();
@@ -54,6 +61,8 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
   const [opened] = useState(written);
   const { close, question } = useUnsavedDialog(written !== opened, onClose);
   const kind = (cells.kind || 'microphone') as GearKind;
+  /** As it is typed; else it follows the decibels. */
+  const [millivolts, setMillivolts] = useState<string | null>(null);
   const set = (header: string) => (event: { target: { value: string } }) =>
     setCells((now) => ({ ...now, [header]: event.target.value }));
   const field = (header: string, label: string, choices?: readonly string[]) => (
@@ -120,13 +129,28 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
               Several values are parted by a semicolon.
             </Typography>
             <Box sx={{ display: 'grid', gridTemplateColumns: { sm: 'repeat(3, 1fr)' }, gap: 2 }}>
-              {fieldsOf(kind).map((spec) =>
-                field(
-                  headerOf(spec),
-                  `${spec.label}${spec.unit ? `, ${spec.unit}` : ''}`,
-                  spec.form === 'choice' ? spec.choices : undefined,
-                ),
-              )}
+              {fieldsOf(kind).map((spec) => (
+                <Fragment key={headerOf(spec)}>
+                  {field(
+                    headerOf(spec),
+                    `${spec.label}${spec.unit ? `, ${spec.unit}` : ''}`,
+                    spec.form === 'choice' ? spec.choices : undefined,
+                  )}
+                  {spec.name === 'sensitivityDb' && (
+                    <TextField
+                      label="or in mV/Pa"
+                      value={millivolts ?? millivoltsOf(cells[headerOf(spec)] ?? '')}
+                      onChange={({ target }) => {
+                        setMillivolts(target.value);
+                        const mv = readNumber(target.value) ?? 0;
+                        const db = mv > 0 ? (20 * Math.log10(mv / 1000)).toFixed(2) : '';
+                        setCells((now) => ({ ...now, [headerOf(spec)]: db }));
+                      }}
+                      onBlur={() => setMillivolts(null)}
+                    />
+                  )}
+                </Fragment>
+              ))}
             </Box>
           </>
         )}

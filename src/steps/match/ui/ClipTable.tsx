@@ -114,6 +114,9 @@ export function ClipTable({
           <TableRow key={clip.chainId}>
             <TableCell>
               {nameOf(clip.chainId)}
+              <Box sx={{ color: token('soft'), fontSize: '0.8125rem', overflowWrap: 'anywhere' }}>
+                {clip.fileName}
+              </Box>
               {clip.chainId === clipSet.referenceChainId && (
                 <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>reference</Box>
               )}

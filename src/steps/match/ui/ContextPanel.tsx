@@ -7,7 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { MILD_PROCESSING, type ProcessSettings } from '@/core/processing/settings';
+import { NO_PROCESSING, type ProcessSettings } from '@/core/processing/settings';
 import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
 import { CONTEXT_KINDS, type ContextOrder } from '@/steps/match/schema';
 import { DecimalField } from '@/ui/DecimalField';
@@ -48,7 +48,7 @@ function Tailored({
   const [at, setAt] = useState(chains[0]?.id ?? '');
   const chain = chains.find(({ id }) => id === at) ?? chains[0];
   if (!chain) return null;
-  const own = settings[chain.id] ?? MILD_PROCESSING;
+  const own = settings[chain.id] ?? NO_PROCESSING;
   const url = urlOf(chain.id);
   return (
     <>

@@ -2,6 +2,9 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import FormGroup from '@mui/material/FormGroup';
 import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -173,7 +176,9 @@ export function MatchScreen({
     view;
   const router = useRouter();
   const { send, busy } = useSend();
-  const usable = chains.filter((chain) => alignments.some(({ chainId }) => chainId === chain.id));
+  const withTake = chains.filter((chain) => alignments.some(({ chainId }) => chainId === chain.id));
+  const [leftOut, setLeftOut] = useState<readonly string[]>(clipSet?.recipe.leftOut ?? []);
+  const usable = withTake.filter(({ id }) => !leftOut.includes(id));
   const [chosen, setChosen] = useState<string | null>(null);
   /** A passage that was marked here and is not read back yet; the next change starts from it. */
   const [asked, setAsked] = useState<{ id: string; passage: readonly [number, number] } | null>(
@@ -192,6 +197,7 @@ export function MatchScreen({
   const takesUrl = `${base}/takes`;
   const peaks = usePeaks(comparison.id, take?.id);
   const page = `/comparisons/${comparison.id}/match`;
+  const placedTake = (chainId: string) => alignments.find((one) => one.chainId === chainId)?.takeId;
   const nameOf = (chainId: string) => chains.find(({ id }) => id === chainId)?.name ?? '';
   const picker = (
     <PassagePicker
@@ -202,7 +208,7 @@ export function MatchScreen({
       passage={view.passage}
     />
   );
-  if (usable.length < 2 || !take?.facts) {
+  if (withTake.length < 2 || !take?.facts) {
     return (
       <>
         <PageHeading
@@ -258,6 +264,7 @@ export function MatchScreen({
         referenceChainId: reference.id,
         contexts: kinds.map((kind) => completed(choices[kind], usable)),
         offsets,
+        leftOut: [...leftOut],
       },
     );
     if (made) router.push(`${page}?passage=${passageId}&clips=${made.ids[0]}`);
@@ -275,7 +282,8 @@ export function MatchScreen({
     clipSet?.state === 'ready' &&
     (Math.abs(clipSet.passageFromS - passage[0]) > 0.001 ||
       Math.abs(clipSet.passageToS - passage[1]) > 0.001 ||
-      clips.length !== usable.length);
+      clips.length !== usable.length ||
+      clips.some((clip) => placedTake(clip.chainId) !== clip.takeId));
   const again =
     moved || (ready && (method !== clipSet.method || reference?.id !== clipSet.referenceChainId));
   const roomOf = (chainId: string) => (chainId in rooms ? rooms[chainId] : null);
@@ -306,7 +314,17 @@ export function MatchScreen({
           </>
         }
       />
-      {clipSet?.state === 'failed' && <Note kind="problem">{clipSet.remark}</Note>}
+      {clipSet?.state === 'failed' && (
+        <Note kind="problem">
+          {clipSet.remark}{' '}
+          <Button
+            disabled={busy}
+            onClick={() => void send(MATCH.removeFailed, { id: comparison.id, setId: clipSet.id })}
+          >
+            Remove this match
+          </Button>
+        </Note>
+      )}
       {running && (
         <LinearProgress
           variant="determinate"
@@ -317,7 +335,8 @@ export function MatchScreen({
       )}
       {moved && (
         <Note kind="caution">
-          The passage or the takes changed since this match; match again to use them.
+          The passage, the takes or the chains that take part changed since this match; match again
+          to use them.
         </Note>
       )}
       {picker}
@@ -364,6 +383,26 @@ export function MatchScreen({
           ))}
         </TextField>
       </Box>
+      <FormGroup row aria-label="Chains that take part" sx={{ gap: 1, mb: 2 }}>
+        {withTake.map(({ id, name }) => (
+          <FormControlLabel
+            key={id}
+            label={name}
+            control={
+              <Checkbox
+                size="small"
+                checked={!leftOut.includes(id)}
+                disabled={id === reference?.id || (usable.length < 3 && !leftOut.includes(id))}
+                onChange={({ target }) =>
+                  setLeftOut(
+                    target.checked ? leftOut.filter((one) => one !== id) : [...leftOut, id],
+                  )
+                }
+              />
+            }
+          />
+        ))}
+      </FormGroup>
       {method === 'hand' && (
         <OffsetFields chains={usable} offsets={offsets} onChange={setOffsets} />
       )}
@@ -425,6 +464,8 @@ export function MatchScreen({
             )}
             , the highest that keeps every peak under −1 dBTP; {ready.limitedBy} sets it. No limiter
             is ever used.
+            {clipSet.recipe.leftOut.length > 0 &&
+              ` Left out: ${clipSet.recipe.leftOut.map(nameOf).join(', ')}.`}
             {(ready.resampled ?? []).map(
               ({ chain, fromHz }) =>
                 ` ${chain} was recorded at ${fromHz / 1000} kHz and resampled to ${ready.sampleRateHz / 1000} kHz.`,

@@ -1,4 +1,4 @@
-import { MILD_PROCESSING } from '@/core/processing/settings';
+import { MILD_PROCESSING, NO_PROCESSING } from '@/core/processing/settings';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
 import { type ClipSet, CONTEXT_KINDS, type ContextOrder } from '@/steps/match/schema';
 
@@ -20,13 +20,13 @@ export function choicesFrom(sets: ClipSet[]): ContextChoices {
   ) as ContextChoices;
 }
 
-/** Chains that a tailored context has no settings for yet get the mild ones. */
+/** Chains that a tailored context has no settings for yet stay as they are. */
 export function completed(context: ContextOrder, chains: readonly { id: string }[]): ContextOrder {
   if (context.kind !== 'tailored') return context;
   return {
     kind: 'tailored',
     settings: Object.fromEntries(
-      chains.map(({ id }) => [id, context.settings[id] ?? MILD_PROCESSING]),
+      chains.map(({ id }) => [id, context.settings[id] ?? NO_PROCESSING]),
     ),
   };
 }
