@@ -84,11 +84,13 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   await page.getByLabel('Asked twice').fill('0');
   await page.getByLabel('Listeners, at most').fill('4');
   await page.getByRole('button', { name: 'Seal and open' }).click();
+  await page.getByRole('button', { name: 'Seal for good' }).click();
   await expect(
     page.getByText('“grun 1”, which stands for “Grün 1”; take it out of the texts for them'),
   ).toBeVisible();
   await page.getByLabel('What listeners are told they hear').fill('A lute');
   await page.getByRole('button', { name: 'Seal and open' }).click();
+  await page.getByRole('button', { name: 'Seal for good' }).click();
   const invitation = page.getByRole('link', { name: /\/listen\// });
   await expect(invitation).toBeVisible();
   const link = await invitation.textContent();
@@ -122,7 +124,7 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   ).toBeVisible();
   await page.getByRole('button', { name: 'Close and open the key' }).click();
   await page.getByRole('button', { name: 'Close for good' }).click();
-  await step(page, 'Results').click();
+  await expect(page).toHaveURL(/\/results\?sitting=/);
   await expect(
     page.getByRole('heading', { name: 'Two listeners: too few for a verdict about a panel.' }),
   ).toBeVisible();

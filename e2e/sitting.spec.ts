@@ -172,6 +172,7 @@ test('a plan is tried on simulated panels, rehearsed, and sealed; breaking the s
   const title = `Sealed ${before.length}`;
   await page.getByLabel('What listeners are told they hear').fill(title);
   await page.getByRole('button', { name: 'Seal and open' }).click();
+  await page.getByRole('button', { name: 'Seal for good' }).click();
   await expect(page.getByText(`${title}.`).first()).toBeVisible();
   // How even the orders are is counted, but where answers lead them nothing is said of them.
   const balance = page.getByText(/^Odd one out: each recording is heard \d+ times/);

@@ -2,7 +2,7 @@ import { MILD_PROCESSING, NO_PROCESSING } from '@/core/processing/settings';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
 import { newPassage, passageChange } from '@/steps/comparisons/schema';
 import { alignmentChange, contextOrder, matchOrder } from './schema';
-import { choicesFrom, completed } from './ui/context-choices';
+import { choicesFrom, completed, wantedKinds } from './ui/context-choices';
 import type { ClipSet } from './schema';
 
 const ID = '0b0f7f6e-3a39-4c53-a2c2-5f5d9b2d7a10';
@@ -113,5 +113,15 @@ describe('choices of contexts', () => {
       completed({ kind: 'tailored', settings: { [ID]: own } }, [{ id: ID }, { id: 'b' }]),
     ).toEqual({ kind: 'tailored', settings: { [ID]: own, b: NO_PROCESSING } });
     expect(completed({ kind: 'raw' }, [])).toEqual({ kind: 'raw' });
+  });
+
+  it('begin with what the question wants to hear; in the mix only with a backing track', () => {
+    expect(wantedKinds(['alone, raw'], true)).toEqual(['raw']);
+    expect(wantedKinds(['alone, raw', 'alone, processed', 'in the mix'], true)).toEqual([
+      'raw',
+      'alike',
+      'mix',
+    ]);
+    expect(wantedKinds(['in the mix'], false)).toEqual(['raw']);
   });
 });

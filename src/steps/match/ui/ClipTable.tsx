@@ -99,7 +99,7 @@ export function ClipTable({
     <Table aria-label="Matched clips" sx={{ mt: 1 }}>
       <TableHead>
         <TableRow>
-          <TableCell>Chain</TableCell>
+          <TableCell sx={{ minWidth: 215 }}>Chain</TableCell>
           <TableCell align="right">Late by</TableCell>
           <TableCell align="right">Polarity</TableCell>
           <TableCell align="right">Before, LUFS</TableCell>
@@ -142,7 +142,7 @@ export function ClipTable({
             </TableCell>
             <TableCell
               align="right"
-              sx={{ color: clip.polarityInverted ? token('red') : undefined }}
+              sx={{ color: clip.polarityInverted ? token('red') : undefined, maxWidth: 110 }}
             >
               {clip.polarityInverted ? 'flipped, corrected' : 'same'}
             </TableCell>

@@ -32,12 +32,13 @@ import { PEAKS_PER_S } from '@/steps/takes/schema';
 import { day, level } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { DecimalField } from '@/ui/DecimalField';
+import { token } from '@/ui/tokens';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
 import { AlignmentChoices } from './AlignmentChoices';
 import { ClipAudition } from './ClipAudition';
 import { ClipTable } from './ClipTable';
-import { type ContextChoices, choicesFrom, completed } from './context-choices';
+import { type ContextChoices, choicesFrom, completed, wantedKinds } from './context-choices';
 import { ContextPanel } from './ContextPanel';
 import { MethodsNote } from './MethodsNote';
 import { PackPanel } from './PackPanel';
@@ -186,7 +187,9 @@ export function MatchScreen({
   );
   const [method, setMethod] = useState<MatchOrder['method']>(clipSet?.method ?? 'loudness');
   const [offsets, setOffsets] = useState<Record<string, number>>(clipSet?.recipe.offsets ?? {});
-  const [kinds, setKinds] = useState<ContextOrder['kind'][]>(['raw']);
+  const [kinds, setKinds] = useState<ContextOrder['kind'][]>(() =>
+    wantedKinds(comparison.brief.contexts, view.hasBacking),
+  );
   const [choices, setChoices] = useState<ContextChoices>(() => choicesFrom(sets));
   const fallback = clipSet?.referenceChainId ?? usable[0]?.id;
   const reference =
@@ -383,7 +386,14 @@ export function MatchScreen({
           ))}
         </TextField>
       </Box>
-      <FormGroup row aria-label="Chains that take part" sx={{ gap: 1, mb: 2 }}>
+      <FormGroup
+        row
+        aria-label="Chains that take part"
+        sx={{ columnGap: 1, mb: 2, alignItems: 'center' }}
+      >
+        <Typography sx={{ fontSize: '0.875rem', color: token('soft'), mr: 1 }}>
+          Take part:
+        </Typography>
         {withTake.map(({ id, name }) => (
           <FormControlLabel
             key={id}

@@ -57,8 +57,6 @@ export default function Waveform({
       waveColor: paper.wave,
       progressColor: paper.wave,
       cursorWidth: 0,
-      barWidth: 1.5,
-      barGap: 2,
       interact: false,
       plugins: [regions],
     });

@@ -1,5 +1,6 @@
 import { MILD_PROCESSING, NO_PROCESSING } from '@/core/processing/settings';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
+import type { CONTEXTS } from '@/steps/comparisons/schema';
 import { type ClipSet, CONTEXT_KINDS, type ContextOrder } from '@/steps/match/schema';
 
 type Kind = ContextOrder['kind'];
@@ -18,6 +19,15 @@ export function choicesFrom(sets: ClipSet[]): ContextChoices {
   return Object.fromEntries(
     CONTEXT_KINDS.map((kind) => [kind, last(kind) ?? defaults[kind]]),
   ) as ContextChoices;
+}
+
+/** In which contexts the question wants to hear the chains; in the mix only where there is a backing track. */
+export function wantedKinds(
+  contexts: readonly (typeof CONTEXTS)[number][],
+  hasBacking: boolean,
+): Kind[] {
+  const kinds: Kind[] = contexts.includes('alone, processed') ? ['raw', 'alike'] : ['raw'];
+  return hasBacking && contexts.includes('in the mix') ? [...kinds, 'mix'] : kinds;
 }
 
 /** Chains that a tailored context has no settings for yet stay as they are. */

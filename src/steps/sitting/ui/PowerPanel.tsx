@@ -51,10 +51,13 @@ export function PowerPanel({
   draft,
   account,
   sets,
+  smallest,
 }: {
   draft: SittingDraft;
   account: SittingAccount;
   sets: readonly ListenableSet[];
+  /** The smallest preferred share that the question cares about, of 100. */
+  smallest: number | null;
 }) {
   const [stated, setStated] = useState<Partial<Record<number, number>>>({});
   const [progress, setProgress] = useState<number | null>(null);
@@ -64,7 +67,9 @@ export function PowerPanel({
   const more = Math.max(1, Math.floor(MORE_MINUTES / account.minutesEach));
   const parts = draft.parts.flatMap((part, i) => {
     const kind = TASKS[part.task].power?.stated;
-    return kind ? [{ part, i, kind, value: stated[i] ?? kind.value }] : [];
+    if (!kind) return [];
+    const wanted = part.task === 'pair' ? smallest : null;
+    return [{ part, i, kind, value: stated[i] ?? wanted ?? kind.value }];
   });
   const questions = parts.flatMap(({ part, kind, value }) =>
     [draft.seats, draft.seats + more].map((seats) =>

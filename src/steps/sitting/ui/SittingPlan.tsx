@@ -14,6 +14,7 @@ import { SITTINGS } from '@/steps/sitting/endpoints';
 import { accountOf } from '@/steps/sitting/account';
 import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
+import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -66,6 +67,7 @@ export function SittingPlan({
   sets,
   initial,
   tellings,
+  smallest,
   secondary,
   onSealed,
 }: {
@@ -76,6 +78,8 @@ export function SittingPlan({
   initial: SittingDraft;
   /** What the texts that were kept last may give away. */
   tellings: readonly Telling[];
+  /** The smallest difference that the question cares about, of 100. */
+  smallest: number | null;
   secondary: boolean;
   onSealed: () => void;
 }) {
@@ -84,6 +88,7 @@ export function SittingPlan({
   const [keptDraft, setKeptDraft] = useState(initial);
   const question = useUnsaved(JSON.stringify(draft) !== JSON.stringify(keptDraft));
   const [faults, setFaults] = useState<Faults | null>(null);
+  const [sealing, setSealing] = useState<SittingDraft | null>(null);
   const [rehearsal, setRehearsal] = useState<string | null>(null);
   const put = (change: Partial<SittingDraft>) => setDraft({ ...draft, ...change });
   const putPart = (at: number, change: Partial<PartDraft>) =>
@@ -99,10 +104,10 @@ export function SittingPlan({
     const place = parts.indexOf(draft.parts[draft.primaryPart - 1]!);
     put({ parts, primaryPart: Math.max(0, place) + 1 });
   };
-  const checked = (then: (plan: SittingDraft) => Promise<unknown>) => () => {
+  const checked = (then: (plan: SittingDraft) => unknown) => () => {
     const found = faultsOf(draft);
     setFaults(found);
-    if (!found) void then(draft);
+    if (!found) then(draft);
   };
   const keep = async (plan: SittingDraft) => {
     const kept = await send(SITTINGS.plan, { id: comparisonId }, plan);
@@ -137,11 +142,26 @@ export function SittingPlan({
             <Button variant="outlined" disabled={busy} onClick={checked(keep)}>
               Save
             </Button>
-            <Button variant="contained" disabled={busy} onClick={checked(seal)}>
+            <Button
+              variant="contained"
+              disabled={busy}
+              onClick={checked((plan) => setSealing(plan))}
+            >
               Seal and open
             </Button>
           </>
         }
+      />
+      <ConfirmDialog
+        open={sealing !== null}
+        title="Seal and open this sitting?"
+        text={`The key is drawn and fixed. From then on neither its parts, questions and clips can change, nor the ${draft.seats} seats, nor what the results are held against: the question with its smallest difference, null hypothesis and prediction. It can be closed at any time, and planned anew.`}
+        action="Seal for good"
+        onBack={() => setSealing(null)}
+        onConfirm={() => {
+          if (sealing) void seal(sealing);
+          setSealing(null);
+        }}
       />
       {faults?.whole && <Note kind="problem">{faults.whole}</Note>}
       {tellings.map(({ name, words, certain }) => (
@@ -167,7 +187,7 @@ export function SittingPlan({
         parts={draft.parts}
         onParts={(parts) => put({ parts })}
       />
-      <PowerPanel draft={draft} account={account} sets={sets} />
+      <PowerPanel draft={draft} account={account} sets={sets} smallest={smallest} />
       <Box sx={{ display: 'grid', gridTemplateColumns: { md: 'repeat(3, 1fr)' }, gap: 2, my: 3 }}>
         <TextField
           label="What listeners are told they hear"

@@ -10,6 +10,7 @@ import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { SittingDraft } from '@/steps/sitting/schema';
 import type { SittingView } from '@/steps/sitting/service';
@@ -350,8 +351,13 @@ export function SittingScreen({
   const { comparison, sittings, proposal, sets } = view;
   const clipsReady = proposal !== null;
   const { send } = useSend();
+  const router = useRouter();
   const [closing, setClosing] = useState<Listed | null>(null);
   const [copied, setCopied] = useState<Listed | null>(null);
+  const close = async (sittingId: string) => {
+    const closed = await send(SITTINGS.close, { id: comparison.id, sittingId });
+    if (closed) router.push(`/comparisons/${comparison.id}/results?sitting=${sittingId}`);
+  };
   const open = sittings.filter(({ state }) => state === 'open');
   const draft = sittings.find(({ state }) => state === 'draft');
   const closed = sittings.filter(({ state }) => state === 'closed');
@@ -380,6 +386,7 @@ export function SittingScreen({
           sets={sets}
           initial={plan}
           tellings={draft?.tellings ?? []}
+          smallest={comparison.brief.smallestSharePct}
           secondary={open.length > 0}
           onSealed={() => setCopied(null)}
         />
@@ -408,7 +415,7 @@ export function SittingScreen({
         action="Close for good"
         onBack={() => setClosing(null)}
         onConfirm={() => {
-          if (closing) void send(SITTINGS.close, { id: comparison.id, sittingId: closing.id });
+          if (closing) void close(closing.id);
           setClosing(null);
         }}
       />
