@@ -210,6 +210,10 @@ test('takes of different performances are recognised, and say what to do', async
   ).toBeVisible();
   await page.getByText('How takes are laid in time').click();
   await page.getByRole('combobox', { name: 'Alignment of two' }).click();
+  await page.getByRole('option', { name: 'by hand' }).click();
+  // The marker stands in the drawing of the take itself.
+  await expect(page.getByRole('img', { name: /^Marker at/ })).toBeVisible();
+  await page.getByRole('combobox', { name: 'Alignment of two' }).click();
   await page.getByRole('option', { name: 'by onsets (repeated performance)' }).click();
   await page.getByRole('button', { name: 'Match again' }).click();
   await expect(page.getByRole('heading', { name: 'Two clips, equally loud' })).toBeVisible();

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { done, endpoint } from '@/platform/endpoint';
 import { logEntries, logReply } from './log-entry';
 import { benchPlan, runSheetPlan } from './plans';
-import { channelMap, overrideOrder, takesChange } from './schema';
+import { channelMap, overrideOrder, performanceChoice, takesChange } from './schema';
 
 const COMPARISON = '/api/comparisons/[id]';
 const ONE = `${COMPARISON}/takes/[takeId]` as const;
@@ -14,6 +14,12 @@ export const TAKES = {
   change: endpoint('PUT', `${COMPARISON}/takes`, z.object({ gone: z.int() }), takesChange),
   remove: endpoint('DELETE', ONE, done),
   pick: endpoint('POST', `${ONE}/pick`, done),
+  pickPerformance: endpoint(
+    'POST',
+    `${COMPARISON}/performance`,
+    z.object({ picked: z.int() }),
+    performanceChoice,
+  ),
   override: endpoint('PUT', `${ONE}/override`, done, overrideOrder),
   split: endpoint('POST', `${ONE}/split`, done, channelMap),
   peaks: endpoint('GET', `${ONE}/peaks`, z.object({ peaks: z.array(z.number()) })),

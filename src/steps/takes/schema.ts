@@ -95,6 +95,14 @@ export type ShownTake = Omit<Take, 'facts' | 'referenceAlignment'> & {
   referenceAlignment: Pick<ReferenceAlignment, 'onsetDelayS'> | null;
 };
 
+/** All takes of one time that somebody played: those of the n-th take of a chain. */
+export const performanceChoice = z.object({
+  sourceId: uuid,
+  chainId: uuid,
+  number: z.int().min(1).max(100),
+});
+export type PerformanceChoice = z.infer<typeof performanceChoice>;
+
 /** What an address says of the list of takes: what is looked for, narrowed to all, what is odd, what is no chain's, or a step. */
 export const takesQuery = listQueryOf(['step', 'name']).extend({
   show: z

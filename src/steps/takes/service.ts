@@ -7,7 +7,7 @@ import {
   type ProgrammeTake,
 } from '@/core/checks/programme-numbers';
 import { checkSet } from '@/core/checks/set';
-import type { ReferenceAlignment } from '@/core/checks/set/set-check';
+import { type ReferenceAlignment, samePerformance } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { dropOrphans, sealAudio } from '@/platform/audio-store';
@@ -25,7 +25,15 @@ import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, listSources } from '@/steps/comparisons/store';
 import { runSheetCounts } from './run-sheet-store';
 import type { StoredFacts } from './facts';
-import type { Archive, ChannelMap, ShownTake, Take, TakesChange, TakesQuery } from './schema';
+import type {
+  Archive,
+  ChannelMap,
+  PerformanceChoice,
+  ShownTake,
+  Take,
+  TakesChange,
+  TakesQuery,
+} from './schema';
 import { type TakeList, takeList } from './take-list';
 import {
   type ArchiveSource,
@@ -348,6 +356,42 @@ export async function pickOne(
     await lockTakes(tx, comparisonId);
     await pickTake(tx, take);
     await announce(tx, comparisonId);
+  });
+}
+
+/**
+ * Clips of all chains are made of one performance from now on: the n-th take of a chain, and of every other the take
+ * that is known to be of the same performance, else the n-th of its own. Chains without one keep what they have.
+ * @returns for how many chains a take was picked
+ */
+export async function pickPerformance(
+  engineer: SignedIn,
+  comparisonId: string,
+  { sourceId, chainId, number }: PerformanceChoice,
+): Promise<{ picked: number }> {
+  await comparisonOf(engineer, comparisonId);
+  return transaction(async (tx) => {
+    await lockTakes(tx, comparisonId);
+    const takes = (await listTakes(tx, comparisonId)).filter(
+      (take) =>
+        take.sourceId === sourceId && take.state === 'ready' && take.programme === 'performance',
+    );
+    const ofChain = (id: string | null) => takes.filter((take) => take.chainId === id);
+    const first = ofChain(chainId)[number - 1];
+    if (!first) throw new UserError(422, `This chain has no take ${number} of this source.`);
+    const chosen = [...new Set(takes.map((take) => take.chainId))].flatMap((id) => {
+      if (id === null) return [];
+      if (id === chainId) return [first];
+      const own = ofChain(id);
+      const same = own.find(
+        ({ referenceAlignment }) =>
+          referenceAlignment?.referenceTakeId === first.id && samePerformance(referenceAlignment),
+      );
+      return same ?? own[number - 1] ?? [];
+    });
+    for (const take of chosen) await pickTake(tx, take);
+    await announce(tx, comparisonId);
+    return { picked: chosen.length };
   });
 }
 

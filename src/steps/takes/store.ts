@@ -130,7 +130,7 @@ export async function listTakes(db: Db, comparisonId: string): Promise<Omit<Take
   );
   return rows.map((row) => ({
     ...withFacts(row),
-    relation: storedReferenceAlignment.nullable().parse(row.referenceAlignment),
+    referenceAlignment: storedReferenceAlignment.nullable().parse(row.referenceAlignment),
   }));
 }
 
@@ -286,7 +286,10 @@ export async function updateTakes(
 }
 
 /** Makes a take the one of its chain and source that clips are made of. */
-export async function pickTake(db: Db, take: TakeSource): Promise<void> {
+export async function pickTake(
+  db: Db,
+  take: Pick<TakeSource, 'id' | 'chainId' | 'sourceId'>,
+): Promise<void> {
   await db.rows(
     `UPDATE take SET picked = false
      WHERE chain_id = $1 AND source_id = $2 AND picked`,

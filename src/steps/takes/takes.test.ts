@@ -33,6 +33,7 @@ import {
   keepUnpacked,
   overrideCheck,
   pickOne,
+  pickPerformance,
   receiveUpload,
   alignmentOrder,
   removeArchive,
@@ -438,12 +439,26 @@ describe('several performances at once', () => {
     expect([inverted('Birch_1.wav'), inverted('Birch_2.wav')]).toEqual([true, false]);
     const { sets } = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(sets.flatMap(({ remarks }) => remarks).join()).not.toContain('the same performance');
+    // All chains at once go to one performance, wherever in their order it stands.
+    const alder = of('Alder_2.wav')!;
+    const { sourceId, chainId } = alder;
+    const choice = { sourceId, chainId: chainId!, number: 2 };
+    expect(await pickPerformance(engineer, id, choice)).toEqual({ picked: 2 });
+    const picked = async () =>
+      (await takesOf(engineer, id)).flatMap((take) => (take.picked ? [take.fileName] : []));
+    expect(await picked()).toEqual(['Alder_2.wav', 'Birch_2.wav']);
+    await expect(pickPerformance(engineer, id, { ...choice, number: 3 })).rejects.toMatchObject({
+      status: 422,
+    });
+    expect(await picked()).toEqual(['Alder_2.wav', 'Birch_2.wav']);
     // In another order than the reference's, and one that nobody else played.
     await deliverTake(id, 'Birch_3.wav', heard(1, { late: 3, gain: 0.7 }));
     await deliverTake(id, 'Birch_4.wav', heard(9, {}));
     const more = await related();
     const third = more.find(({ fileName }) => fileName === 'Birch_3.wav');
     expect(third?.referenceAlignment?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
+    await pickPerformance(engineer, id, { ...choice, number: 1 });
+    expect(await picked()).toEqual(['Alder_1.wav', 'Birch_1.wav']);
     const after = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(after.sets.flatMap(({ remarks }) => remarks).join()).toContain(
       'Birch does not hold the same performance',

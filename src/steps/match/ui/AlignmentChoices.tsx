@@ -24,12 +24,17 @@ const MARKER_HEIGHT = 42;
 /** What is drawn around the marker, s. */
 const AROUND_S = 4;
 
-/** A stretch of a take around its marker, drawn as strokes on paper. */
+/** A stretch of a take around its marker, as one filled shape. */
 function MarkerDrawing({ peaks, perS, atS }: { peaks: number[]; perS: number; atS: number }) {
   const from = Math.round((atS - AROUND_S / 2) * perS);
   const count = Math.round(AROUND_S * perS);
   const step = MARKER_PX / count;
   const top = peaks.slice(Math.max(0, from), from + count).reduce((a, b) => Math.max(a, b), 1);
+  const edge = (side: -1 | 1) =>
+    Array.from({ length: count }, (_, i) => {
+      const half = (MARKER_HEIGHT * Math.max(0.01 * top, peaks[from + i] ?? 0)) / top / 2;
+      return `${i * step},${MARKER_HEIGHT / 2 + side * half}`;
+    });
   return (
     <svg
       width={MARKER_PX}
@@ -37,20 +42,7 @@ function MarkerDrawing({ peaks, perS, atS }: { peaks: number[]; perS: number; at
       role="img"
       aria-label={`Marker at ${atS.toFixed(2)} s`}
     >
-      {Array.from({ length: count }, (_, i) => {
-        const height = (MARKER_HEIGHT * (peaks[from + i] ?? 0)) / top;
-        return (
-          <line
-            key={i}
-            x1={i * step}
-            x2={i * step}
-            y1={(MARKER_HEIGHT - height) / 2}
-            y2={(MARKER_HEIGHT + height) / 2}
-            stroke={token('wave')}
-            strokeWidth={1}
-          />
-        );
-      })}
+      <polygon points={[...edge(-1), ...edge(1).reverse()].join(' ')} fill={token('wave')} />
       <line
         x1={MARKER_PX / 2}
         x2={MARKER_PX / 2}
@@ -64,6 +56,7 @@ function MarkerDrawing({ peaks, perS, atS }: { peaks: number[]; perS: number; at
 }
 
 function HandPlacing({
+  comparisonId,
   name,
   take,
   passageFromS,
@@ -73,6 +66,7 @@ function HandPlacing({
   onDelay,
   takeId,
 }: {
+  comparisonId: string;
   name: string;
   takeId: string;
   take: ShownTake | undefined;
@@ -84,7 +78,7 @@ function HandPlacing({
 }) {
   const audio = useRef<HTMLAudioElement | null>(null);
   const [sounding, setSounding] = useState(false);
-  const peaks = usePeaks(takesUrl, takeId);
+  const peaks = usePeaks(comparisonId, takeId);
   useEffect(() => () => audio.current?.pause(), []);
   const atS = passageFromS + delayMs / 1000;
   const proposedS = take?.referenceAlignment?.onsetDelayS ?? null;
@@ -138,6 +132,7 @@ function HandPlacing({
 
 /** How each take is laid in time; the default fits takes of one performance. */
 export function AlignmentChoices({
+  comparisonId,
   passage,
   alignments,
   takes,
@@ -147,6 +142,7 @@ export function AlignmentChoices({
   takesUrl,
   onChange,
 }: {
+  comparisonId: string;
   passage: { id: string; fromS: number };
   alignments: TakeAlignment[];
   takes: ShownTake[];
@@ -191,6 +187,7 @@ export function AlignmentChoices({
               </Box>
               {alignment === 'hand' && (
                 <HandPlacing
+                  comparisonId={comparisonId}
                   name={nameOf(chainId)}
                   take={takes.find(({ id }) => id === takeId)}
                   passageFromS={passage.fromS}

@@ -142,7 +142,11 @@ export function ClipTable({
             </TableCell>
             <TableCell
               align="right"
-              sx={{ color: clip.polarityInverted ? token('red') : undefined, maxWidth: 110 }}
+              sx={{
+                color: clip.polarityInverted ? token('red') : undefined,
+                maxWidth: 110,
+                whiteSpace: 'normal',
+              }}
             >
               {clip.polarityInverted ? 'flipped, corrected' : 'same'}
             </TableCell>

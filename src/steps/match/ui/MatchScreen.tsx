@@ -44,6 +44,7 @@ import { MethodsNote } from './MethodsNote';
 import { PackPanel } from './PackPanel';
 import { PassagePicker } from './PassagePicker';
 import { SpectrumPanel } from './SpectrumPanel';
+import { TakeChoices } from './TakeChoices';
 import { findingOf } from './finding';
 import { usePeaks } from './usePeaks';
 
@@ -416,7 +417,16 @@ export function MatchScreen({
       {method === 'hand' && (
         <OffsetFields chains={usable} offsets={offsets} onChange={setOffsets} />
       )}
+      <TakeChoices
+        comparisonId={comparison.id}
+        sourceId={view.passage.sourceId}
+        referenceChainId={reference?.id ?? ''}
+        chains={usable}
+        takes={takes}
+        alignments={alignments}
+      />
       <AlignmentChoices
+        comparisonId={comparison.id}
         passage={{ id: passageId, fromS: passage[0] }}
         alignments={alignments}
         takes={takes}

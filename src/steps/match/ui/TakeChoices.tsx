@@ -1,0 +1,96 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { TakeAlignment } from '@/steps/match/schema';
+import { TAKES } from '@/steps/takes/endpoints';
+import type { ShownTake } from '@/steps/takes/schema';
+import { token } from '@/ui/tokens';
+import { useSend } from '@/ui/useSend';
+
+/** Which take of each chain the next match is made of: chain by chain, or all of one performance. */
+export function TakeChoices({
+  comparisonId,
+  sourceId,
+  referenceChainId,
+  chains,
+  takes,
+  alignments,
+}: {
+  comparisonId: string;
+  sourceId: string;
+  referenceChainId: string;
+  chains: { id: string; name: string }[];
+  takes: ShownTake[];
+  alignments: TakeAlignment[];
+}) {
+  const { send, busy } = useSend();
+  const ofChain = (id: string) =>
+    takes.filter(
+      (take) =>
+        take.chainId === id &&
+        take.sourceId === sourceId &&
+        take.state === 'ready' &&
+        take.programme === 'performance',
+    );
+  const several = chains.filter(({ id }) => ofChain(id).length > 1);
+  if (several.length === 0) return null;
+  const performances = ofChain(referenceChainId).length;
+  const takeOf = (id: string) => alignments.find(({ chainId }) => chainId === id)?.takeId ?? '';
+  return (
+    <Box component="details" sx={{ mb: 2 }}>
+      <Box component="summary" sx={{ cursor: 'pointer', color: token('pen') }}>
+        Which take of each chain
+      </Box>
+      <Typography sx={{ color: token('soft'), fontSize: '0.875rem', my: 1, maxWidth: '70ch' }}>
+        A performance is one time somebody played. Chains that recorded it at once differ by nothing
+        else; takes of different performances differ by the player as well.
+      </Typography>
+      {performances > 1 && (
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mb: 1.5 }}>
+          {Array.from({ length: performances }, (_, i) => i + 1).map((number) => (
+            <Button
+              key={number}
+              variant="outlined"
+              disabled={busy}
+              onClick={() =>
+                void send(
+                  TAKES.pickPerformance,
+                  { id: comparisonId },
+                  { sourceId, chainId: referenceChainId, number },
+                )
+              }
+            >
+              All of performance {number}
+            </Button>
+          ))}
+        </Box>
+      )}
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5 }}>
+        {several.map(({ id, name }) => (
+          <TextField
+            key={id}
+            select
+            size="small"
+            label={name}
+            value={takeOf(id)}
+            disabled={busy}
+            onChange={({ target }) =>
+              void send(TAKES.pick, { id: comparisonId, takeId: target.value })
+            }
+            sx={{ width: 260, mt: 0.5 }}
+          >
+            {ofChain(id).map((take, i) => (
+              <MenuItem key={take.id} value={take.id}>
+                {i + 1}: {take.fileName}
+              </MenuItem>
+            ))}
+          </TextField>
+        ))}
+      </Box>
+    </Box>
+  );
+}
