@@ -244,4 +244,15 @@ test('the simulated bench records repeats, and says where they prove nothing', a
     'Kern 40',
   );
   await expect(page.getByText('simulated').first()).toBeVisible();
+
+  // A match takes one performance of all, or a take of each.
+  await step(page, 'Match').click();
+  await page.getByText('Which take of each chain').click();
+  const choices = page.getByRole('combobox').filter({ hasText: /^[12]: / });
+  // All takes are checked by then.
+  await expect(choices).toHaveCount(3);
+  await page.getByRole('button', { name: 'All of performance 2' }).click();
+  await expect(choices.filter({ hasText: /^2: / })).toHaveCount(3);
+  await page.getByRole('button', { name: 'All of performance 1' }).click();
+  await expect(choices.filter({ hasText: /^1: / })).toHaveCount(3);
 });
