@@ -39,6 +39,14 @@ test('every main screen of the engineer', async ({ page }) => {
   await page.getByRole('button', { name: 'Lamplight' }).click();
   await page.waitForTimeout(300);
   expect(await faults(page), 'by lamplight').toEqual([]);
+  // On a phone the places stand in a menu.
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expect(page.getByRole('link', { name: 'Gear', exact: true })).toBeHidden();
+  await page.getByRole('button', { name: 'Menu' }).click();
+  await page.waitForTimeout(300);
+  expect(await faults(page), 'the menu on a phone').toEqual([]);
+  await page.getByRole('menuitem', { name: 'Gear' }).click();
+  await expect(page).toHaveURL(/\/gear$/);
 });
 
 test('every page of the listener, by keyboard alone', async ({ page }) => {

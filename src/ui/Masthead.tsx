@@ -2,10 +2,14 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Divider from '@mui/material/Divider';
 import Link from '@mui/material/Link';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
 import NextLink from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
+import { useRef, useState } from 'react';
 import { request } from './request';
 import { FACES, token } from './tokens';
 import { HOUSE } from '@/platform/endpoints';
@@ -17,6 +21,9 @@ const PLACES = [
   ['Bench tools', '/bench'],
   ['People', '/people'],
 ] as const;
+/** What stands in the line itself, and what stands for it on a phone. */
+const WIDE = { display: { xs: 'none', md: 'flex' } } as const;
+const NARROW = { display: { xs: 'flex', md: 'none' } } as const;
 const BLIND_PLACES = [['Rooms', '/rooms']] as const;
 
 /** The studio-wide line on top. @param blind for whoever may see no chain */
@@ -25,6 +32,10 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
   const path = usePathname();
   const { mode, setMode, systemMode } = useColorScheme();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
+  const light = dark ? 'Daylight' : 'Lamplight';
+  const places = blind ? BLIND_PLACES : PLACES;
+  const opener = useRef<HTMLButtonElement>(null);
+  const [open, setOpen] = useState(false);
   const signOut = async () => {
     await request(HOUSE.signOut, {}).catch(() => undefined);
     router.push('/sign-in');
@@ -37,8 +48,6 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
         display: 'flex',
         displayPrint: 'none',
         flexWrap: 'nowrap',
-        // On a phone it stays one line, and what does not fit is drawn aside.
-        overflowX: { xs: 'auto', md: 'visible' },
         whiteSpace: 'nowrap',
         alignItems: 'baseline',
         columnGap: { xs: 1.5, md: 3 },
@@ -55,12 +64,8 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
       >
         Zeitbank
       </Link>
-      <Box
-        component="nav"
-        aria-label="Places"
-        sx={{ flex: '1 0 auto', display: 'flex', gap: { xs: 1.75, md: 2.5 } }}
-      >
-        {(blind ? BLIND_PLACES : PLACES).map(([place, href]) => (
+      <Box component="nav" aria-label="Places" sx={{ ...WIDE, flex: '1 0 auto', gap: 2.5 }}>
+        {places.map(([place, href]) => (
           <Link
             key={href}
             component={NextLink}
@@ -79,16 +84,63 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
       <Button
         size="small"
         onClick={() => setMode(dark ? 'light' : 'dark')}
-        sx={{ color: token('soft'), py: 0, visibility: mode ? 'visible' : 'hidden' }}
+        sx={{ ...WIDE, color: token('soft'), py: 0, visibility: mode ? 'visible' : 'hidden' }}
       >
-        {dark ? 'Daylight' : 'Lamplight'}
+        {light}
       </Button>
-      <Link component={NextLink} href="/account" underline="hover" sx={{ color: token('soft') }}>
+      <Link
+        component={NextLink}
+        href="/account"
+        underline="hover"
+        sx={{ ...WIDE, color: token('soft') }}
+      >
         {name}
       </Link>
-      <Button size="small" onClick={() => void signOut()} sx={{ color: token('soft'), py: 0 }}>
+      <Button
+        size="small"
+        onClick={() => void signOut()}
+        sx={{ ...WIDE, color: token('soft'), py: 0 }}
+      >
         Sign out
       </Button>
+      <Box sx={{ ...NARROW, flex: 1, color: token('soft'), overflow: 'hidden' }}>
+        {places.find(([, href]) => href === path)?.[0]}
+      </Box>
+      <Button
+        ref={opener}
+        aria-haspopup="menu"
+        aria-expanded={open}
+        onClick={() => setOpen(true)}
+        sx={{ ...NARROW, py: 0 }}
+      >
+        Menu
+      </Button>
+      <Menu open={open} anchorEl={() => opener.current} onClose={() => setOpen(false)}>
+        {places.map(([place, href]) => (
+          <MenuItem
+            key={href}
+            component={NextLink}
+            href={href}
+            selected={path === href}
+            onClick={() => setOpen(false)}
+          >
+            {place}
+          </MenuItem>
+        ))}
+        <Divider />
+        <MenuItem component={NextLink} href="/account" onClick={() => setOpen(false)}>
+          {name}
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            setMode(dark ? 'light' : 'dark');
+            setOpen(false);
+          }}
+        >
+          {light}
+        </MenuItem>
+        <MenuItem onClick={() => void signOut()}>Sign out</MenuItem>
+      </Menu>
     </Box>
   );
 }

@@ -147,8 +147,10 @@ export default function Waveform({
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, color: token('soft'), mt: 0.5 }}>
         <Box sx={{ fontSize: '0.8125rem' }}>0:00</Box>
-        <Box id="nudging" sx={{ flex: 1, fontSize: '0.8125rem' }}>
-          Arrow keys move the passage by 0.1 s, with Shift its end, with Ctrl by 0.01 s.
+        <Box sx={{ flex: 1, fontSize: '0.8125rem' }}>
+          <Box id="nudging" sx={{ display: { xs: 'none', sm: 'block' } }}>
+            Arrow keys move the passage by 0.1 s, with Shift its end, with Ctrl by 0.01 s.
+          </Box>
         </Box>
         <Box sx={{ fontSize: '0.8125rem' }}>closer</Box>
         <Slider
@@ -161,7 +163,7 @@ export default function Waveform({
             setZoom(value);
             surfer.current?.zoom(value);
           }}
-          sx={{ width: 160 }}
+          sx={{ width: { xs: 110, sm: 160 } }}
         />
         <Box sx={{ fontSize: '0.8125rem' }}>{clock(durationS)}</Box>
       </Box>
