@@ -9,7 +9,7 @@ import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
 import NextLink from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { request } from './request';
 import { FACES, token } from './tokens';
 import { HOUSE } from '@/platform/endpoints';
@@ -34,8 +34,8 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
   const light = dark ? 'Daylight' : 'Lamplight';
   const places = blind ? BLIND_PLACES : PLACES;
-  const opener = useRef<HTMLButtonElement>(null);
-  const [open, setOpen] = useState(false);
+  const [opener, setOpener] = useState<HTMLElement | null>(null);
+  const fold = () => setOpener(null);
   const signOut = async () => {
     await request(HOUSE.signOut, {}).catch(() => undefined);
     router.push('/sign-in');
@@ -107,34 +107,33 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
         {places.find(([, href]) => href === path)?.[0]}
       </Box>
       <Button
-        ref={opener}
         aria-haspopup="menu"
-        aria-expanded={open}
-        onClick={() => setOpen(true)}
+        aria-expanded={opener !== null}
+        onClick={({ currentTarget }) => setOpener(currentTarget)}
         sx={{ ...NARROW, py: 0 }}
       >
         Menu
       </Button>
-      <Menu open={open} anchorEl={() => opener.current} onClose={() => setOpen(false)}>
+      <Menu open={opener !== null} anchorEl={opener} onClose={fold}>
         {places.map(([place, href]) => (
           <MenuItem
             key={href}
             component={NextLink}
             href={href}
             selected={path === href}
-            onClick={() => setOpen(false)}
+            onClick={fold}
           >
             {place}
           </MenuItem>
         ))}
         <Divider />
-        <MenuItem component={NextLink} href="/account" onClick={() => setOpen(false)}>
+        <MenuItem component={NextLink} href="/account" onClick={fold}>
           {name}
         </MenuItem>
         <MenuItem
           onClick={() => {
             setMode(dark ? 'light' : 'dark');
-            setOpen(false);
+            fold();
           }}
         >
           {light}
