@@ -204,6 +204,11 @@ test('takes of different performances are recognised, and say what to do', async
   }
   await expect(page.getByRole('heading', { name: 'Two takes, one for each chain' })).toBeVisible();
   await step(page, 'Match').click();
+  // Before anything is matched the passage is heard as it was recorded.
+  await page.getByRole('button', { name: 'Hear the passage' }).click();
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText('It is not played')).toBeHidden();
   await page.getByRole('button', { name: 'Match the clips' }).click();
   await expect(
     page.getByText(/do not look like the same performance; align this take by onsets/),

@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import { closeSync, openSync, writeSync } from 'node:fs';
-import { access, mkdir, rm, rmdir } from 'node:fs/promises';
+import { access, mkdir, rename, rm, rmdir } from 'node:fs/promises';
 import path from 'node:path';
 import { MatchError } from '@/core/matching/align';
 import { matchClips, type MatchedClip, type MatchMethod } from '@/core/matching/match';
@@ -100,7 +101,9 @@ function told(error: unknown, folder: string): unknown {
   if (error instanceof MatchError || error instanceof RangeError)
     return new InputError(error.message);
   if ((error as NodeJS.ErrnoException).code !== 'ENOSPC') return error;
-  return new InputError(`${folder}: the disk is full; no clip was kept, make room and match again`);
+  return new InputError(
+    `${folder}: the disk is full; no clip was written, make room and match again`,
+  );
 }
 
 /** Writes aligned, level-matched clips; nothing is written unless the whole set can be. */
@@ -116,7 +119,8 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
     const { sampleRateHz } = takes[all.indexOf(reference)]!;
     if (!options.force) await refuseThose(outputs);
     const made = await mkdir(folder, { recursive: true });
-    const begun: string[] = [];
+    // Under other names until all are there, so that what is overwritten is whole until then.
+    const parts = outputs.map(() => path.join(folder, `.${randomUUID()}`));
     const rooms = new Rooms(folder, sampleRateHz, takes);
     try {
       const result = await matchClips(
@@ -135,11 +139,10 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
         },
         (channels, frames) => rooms.give(channels, frames),
       );
-      const written = names.map(({ file, out }) => {
+      const written = names.map(({ file, out }, i) => {
         const index = all.indexOf(file);
         const clip = result.clips[index]!;
-        begun.push(out);
-        writeClip(out, clip, sampleRateHz);
+        writeClip(parts[i]!, clip, sampleRateHz);
         const ownHz = takes[index]!.sampleRateHz;
         const { delaySamples, polarityInverted, gainDb, beforeLufs, afterLufs, truePeakDbtp } =
           clip;
@@ -155,9 +158,10 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
           ...(ownHz === sampleRateHz ? {} : { resampledFromHz: ownHz }),
         };
       });
+      for (const [i, out] of outputs.entries()) await rename(parts[i]!, out);
       return { ...result, clips: written };
     } catch (error) {
-      await Promise.all(begun.map((out) => rm(out, { force: true })));
+      await Promise.all(parts.map((part) => rm(part, { force: true })));
       // A folder that was made for nothing goes again; one with anything in it stays.
       if (made) await rmdir(folder).catch(() => undefined);
       throw told(error, folder);

@@ -6,6 +6,10 @@ import { useEffect, useRef, useState } from 'react';
 import { token } from './tokens';
 
 const RETRY_MS = 2000;
+/** Changes that come together are read together. */
+const TOGETHER_MS = 150;
+/** A page is not read more often, however much happens; what happened last is always read. */
+const LEAST_MS = 1000;
 
 /** Keeps the page current: reads it anew when something changed, and says when the bank is away. */
 export function LiveRefresh({ comparisonId, seen }: { comparisonId: string; seen: string }) {
@@ -17,13 +21,19 @@ export function LiveRefresh({ comparisonId, seen }: { comparisonId: string; seen
     latest.current = seen;
   }, [seen]);
   useEffect(() => {
-    let timer: ReturnType<typeof setTimeout> | undefined;
+    let reading: ReturnType<typeof setTimeout> | undefined;
+    let opening: ReturnType<typeof setTimeout> | undefined;
+    let lastAt = -LEAST_MS;
     let wasAway = false;
     let source: EventSource;
-    // Several changes at once are read once.
     const refreshSoon = () => {
-      clearTimeout(timer);
-      timer = setTimeout(() => void refresh(), 150);
+      if (reading !== undefined) return;
+      const wait = Math.max(TOGETHER_MS, lastAt + LEAST_MS - performance.now());
+      reading = setTimeout(() => {
+        reading = undefined;
+        lastAt = performance.now();
+        void refresh();
+      }, wait);
     };
     // A page whose data cannot be fetched is left for the browser's own error: ask first.
     const refresh = async () => {
@@ -46,12 +56,13 @@ export function LiveRefresh({ comparisonId, seen }: { comparisonId: string; seen
       source.addEventListener('error', () => {
         mark(true);
         // A browser gives up for good after an error status; a lost connection it repeats by itself.
-        if (source.readyState === EventSource.CLOSED) timer = setTimeout(open, RETRY_MS);
+        if (source.readyState === EventSource.CLOSED) opening = setTimeout(open, RETRY_MS);
       });
     };
     open();
     return () => {
-      clearTimeout(timer);
+      clearTimeout(reading);
+      clearTimeout(opening);
       source.close();
     };
   }, [comparisonId, router]);

@@ -72,7 +72,7 @@ export function nameAxis(
         fontSize: narrow ? 12 : 14,
         lineHeight: narrow ? 14 : 18,
         width,
-        overflow: narrow ? 'break' : 'truncate',
+        overflow: 'break',
         align: 'left',
         margin: width + 7,
       },

@@ -43,6 +43,7 @@ import { ContextPanel } from './ContextPanel';
 import { MethodsNote } from './MethodsNote';
 import { PackPanel } from './PackPanel';
 import { PassagePicker } from './PassagePicker';
+import { PassageSound } from './PassageSound';
 import { SpectrumPanel } from './SpectrumPanel';
 import { TakeChoices } from './TakeChoices';
 import { findingOf } from './finding';
@@ -290,6 +291,14 @@ export function MatchScreen({
       clips.some((clip) => placedTake(clip.chainId) !== clip.takeId));
   const again =
     moved || (ready && (method !== clipSet.method || reference?.id !== clipSet.referenceChainId));
+  // Only a marker by hand is known to be late before anything is matched.
+  const heardTakes = [...usable]
+    .sort((a, b) => Number(b.id === reference?.id) - Number(a.id === reference?.id))
+    .flatMap(({ id, name }) => {
+      const at = alignments.find(({ chainId }) => chainId === id);
+      if (!at) return [];
+      return [{ id: at.takeId, name, lateS: at.alignment === 'hand' ? at.delayMs / 1000 : 0 }];
+    });
   const roomOf = (chainId: string) => (chainId in rooms ? rooms[chainId] : null);
   const noiseOf = (chainId: string) => roomOf(chainId)?.thirdsDb ?? null;
   return (
@@ -353,6 +362,12 @@ export function MatchScreen({
           onPassage={(fromS, toS) => void keepPassage(fromS, toS)}
         />
       )}
+      <PassageSound
+        key={`sound ${passageId}`}
+        takesUrl={takesUrl}
+        takes={heardTakes}
+        passage={passage}
+      />
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2, my: 2 }}>
         <PassageFields
           passage={passage}
