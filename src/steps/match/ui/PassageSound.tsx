@@ -51,7 +51,7 @@ export function PassageSound({
     });
   };
   return (
-    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', mb: 2 }}>
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', mt: 2, mb: 2 }}>
       <Button variant="outlined" onClick={sounding ? stop : play}>
         {sounding ? 'Stop' : 'Hear the passage'}
       </Button>
