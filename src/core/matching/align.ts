@@ -42,7 +42,7 @@ export interface AlignTake {
   name: string;
   sound: Take;
   alignment: AlignmentChoice;
-  /** Level of a printed tone that lies outside of `sound`, dBFS; looked for in them when absent. */
+  /** Level of a printed tone that lies outside of `sound`, dBFS; looked for in it when absent. */
   toneDbfs?: number;
   /** A second chain that is mixed in. */
   blend?: BlendPart;
@@ -258,7 +258,7 @@ async function mixIn<Room extends WritableSound>(
   clip: Room,
   roomFor: RoomFor<Room>,
 ): Promise<BlendFacts> {
-  const second = widened(await heard(part.sound), first.channels);
+  const second = await heard(part.sound);
   const found = findAlignment(first, second, plan.sampleRateHz);
   if (found.coherence < SAME_PERFORMANCE_COHERENCE) {
     throw new MatchError(
@@ -269,7 +269,7 @@ async function mixIn<Room extends WritableSound>(
   const shift = part.timing === 'aligned' ? found.delaySamples : 0;
   const flip = inverted !== (part.polarity === 'corrected' && found.polarityInverted);
   const other = roomFor(clip.channels, clip.frames);
-  cut(second, from + shift, null, flip, other);
+  cut(widened(second, first.channels), from + shift, null, flip, other);
   const [own, others] = [energyOf(clip), energyOf(other)];
   const gain = others > 0 ? Math.sqrt(own / others) * dbToAmplitude(part.otherDb) : 0;
   const room = blockOf(clip.channels);

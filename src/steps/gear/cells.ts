@@ -177,13 +177,16 @@ export const COLUMNS: readonly Column[] = [
   ...SPEC_FIELDS.map(specColumn),
 ];
 
+/** Sensitivity in dB re 1 V/Pa, to a hundredth, of mV/Pa. */
+export const fromMillivolts = (mv: number) => Math.round(100 * 20 * Math.log10(mv / 1000)) / 100;
+
 /** Read, not written: the other way in which sensitivity is stated. */
 const MILLIVOLTS: Column = {
   header: 'sensitivity (mV/Pa)',
   write: () => '',
   read: (cell, { specs }, decimal) => {
     const problem = numberInto((x) => {
-      if (x !== undefined) specs.sensitivityDb = Math.round(100 * 20 * Math.log10(x / 1000)) / 100;
+      if (x !== undefined) specs.sensitivityDb = fromMillivolts(x);
     })(cell, decimal);
     return (
       problem ??

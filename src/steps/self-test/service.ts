@@ -61,6 +61,7 @@ export async function beginSelfTest(
 export async function selfTestsOf(engineer: SignedIn, comparisonId: string): Promise<SelfTests> {
   await comparisonOf(engineer, comparisonId);
   const rows = await listSelfTests(db(), comparisonId, engineer.accountId, MOST_SHOWN);
+  if (rows.length === 0) return { tests: [], together: [] };
   const done = rows.filter(({ state }) => state === 'closed');
   const said = await judgedOf(
     db(),

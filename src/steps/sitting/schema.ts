@@ -68,6 +68,10 @@ export type PartDraft = z.infer<typeof partDraft>;
 export const PURPOSES = ['panel', 'rehearsal', 'self-test'] as const;
 export type Purpose = (typeof PURPOSES)[number];
 
+/** Why nobody tests themselves on what the panel is asked about. */
+export const ASKED_NOW =
+  'A sitting of the panel over these clips is open, and a test ends with the names; test yourself once it is closed.';
+
 /** When listeners are told the names. */
 export const REVEALS = ['never', 'after closing'] as const;
 

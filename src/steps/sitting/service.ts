@@ -27,19 +27,20 @@ import type { ClipSetFacts } from '@/steps/match/stored';
 import { listClipSets } from '@/steps/match/store';
 import { deletePanelist, namesOfPanel, panelSize } from '@/steps/panel/store';
 import { accountOf, type ClipFacts } from './account';
-import type {
-  FreshLink,
-  NamedListening,
-  PartDraft,
-  PersonalLink,
-  SealBreaking,
-  SealedKey,
-  SealedQuestion,
-  Sitting,
-  SittingAccount,
-  SittingCounts,
-  SittingDraft,
-  SittingListener,
+import {
+  ASKED_NOW,
+  type FreshLink,
+  type NamedListening,
+  type PartDraft,
+  type PersonalLink,
+  type SealBreaking,
+  type SealedKey,
+  type SealedQuestion,
+  type Sitting,
+  type SittingAccount,
+  type SittingCounts,
+  type SittingDraft,
+  type SittingListener,
 } from './schema';
 import {
   askedNow,
@@ -590,10 +591,7 @@ export async function openSelfTest(
   return transaction(async (tx) => {
     const { clipSetId, pair } = draft.parts[0]!;
     if ((await openSittingsOver(tx, comparisonId, { clipSetId })).length > 0) {
-      throw new UserError(
-        409,
-        'A sitting of the panel over these clips is open, and a test ends with the names; test yourself once it is closed.',
-      );
+      throw new UserError(409, ASKED_NOW);
     }
     const heardBefore = await heardByName(tx, engineer.accountId, clipSetId, pair ?? []);
     const meant = { purpose: 'self-test', testerId: engineer.accountId, heardBefore } as const;

@@ -6,7 +6,7 @@ import { repeatable } from './repeatable';
 import type { CaptureMethod, SetCheck, SetFacts } from './set-check';
 import { twoTakes } from './two-takes';
 
-/** What each school has to answer for. */
+/** What each method has to answer for. */
 const CHECKS: Record<CaptureMethod, readonly SetCheck[]> = {
   'at once': [notAtOnce, arrival, combRisk],
   'one after another': [twoTakes, levelDrift],
@@ -14,6 +14,6 @@ const CHECKS: Record<CaptureMethod, readonly SetCheck[]> = {
 };
 
 /** Sentences about the takes of one source, by how they were captured. They never block. */
-export function checkSet(school: CaptureMethod, set: SetFacts): string[] {
-  return set.takes.length === 0 ? [] : CHECKS[school].flatMap((check) => check(set) ?? []);
+export function checkSet(method: CaptureMethod, set: SetFacts): string[] {
+  return set.takes.length === 0 ? [] : CHECKS[method].flatMap((check) => check(set) ?? []);
 }

@@ -166,9 +166,9 @@ export function QuestionScreen({
               name="capture"
               render={({ field }) => (
                 <TextField select label="Captured" {...field}>
-                  {CAPTURE_METHODS.map((school) => (
-                    <MenuItem key={school} value={school}>
-                      {school}
+                  {CAPTURE_METHODS.map((method) => (
+                    <MenuItem key={method} value={method}>
+                      {method}
                     </MenuItem>
                   ))}
                 </TextField>
@@ -202,9 +202,9 @@ export function QuestionScreen({
                 name={`furtherSources.${i}.capture`}
                 render={({ field: own }) => (
                   <TextField select label="Captured" {...own}>
-                    {CAPTURE_METHODS.map((school) => (
-                      <MenuItem key={school} value={school}>
-                        {school}
+                    {CAPTURE_METHODS.map((method) => (
+                      <MenuItem key={method} value={method}>
+                        {method}
                       </MenuItem>
                     ))}
                   </TextField>

@@ -18,6 +18,7 @@ import {
   ACCESSORIES,
   BY_HEADER,
   COLUMNS,
+  fromMillivolts,
   headerOf,
   itemFromCells,
   plain,
@@ -143,7 +144,9 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
                       onChange={({ target }) => {
                         setMillivolts(target.value);
                         const mv = readNumber(target.value) ?? 0;
-                        const db = mv > 0 ? (20 * Math.log10(mv / 1000)).toFixed(2) : '';
+                        // What is no number leaves the decibels as they are.
+                        if (mv <= 0 && target.value.trim() !== '') return;
+                        const db = mv > 0 ? String(fromMillivolts(mv)) : '';
                         setCells((now) => ({ ...now, [headerOf(spec)]: db }));
                       }}
                       onBlur={() => setMillivolts(null)}

@@ -18,6 +18,7 @@ import {
   type SelfTests,
   TRIALS,
 } from '@/steps/self-test/schema';
+import { ASKED_NOW } from '@/steps/sitting/schema';
 import { day } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
@@ -172,7 +173,7 @@ export function SelfTestPanel({
       </Box>
       <Typography sx={{ fontSize: '0.8125rem', color: token('soft'), mt: 1 }}>
         {asked
-          ? 'A sitting of the panel over these clips is open, and a test ends with the names; test yourself once it is closed.'
+          ? ASKED_NOW
           : twice
             ? 'Choose two different chains.'
             : needed !== null &&
