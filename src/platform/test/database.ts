@@ -15,9 +15,11 @@ export function withTestDatabase(): void {
     await client.query(statement);
     await client.end();
   };
+  const template = base.replace(/^.*\//, '');
   beforeAll(async () => {
-    await admin(`CREATE DATABASE ${name} TEMPLATE zeitbank`);
+    // Its own before it is there: where it cannot be made, what follows finds nothing to write to.
     process.env.DATABASE_URL = base.replace(/\/[^/]*$/, `/${name}`);
+    await admin(`CREATE DATABASE ${name} TEMPLATE ${template}`);
   });
   afterAll(async () => {
     await endPool();
