@@ -24,7 +24,7 @@ const config = {
     ],
   },
   transformIgnorePatterns: [
-    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser|canonicalize|range-parser)/)',
+    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser|canonicalize|range-parser|age-encryption|@noble|@scure)/)',
   ],
 };
 

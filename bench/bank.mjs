@@ -185,8 +185,10 @@ try {
     match: `${base}/match`,
     sitting: `${base}/sitting`,
     results: `${base}/results`,
+    decision: `${base}/decision`,
     gear: '/gear',
     panel: '/panel',
+    decisions: '/decisions',
     people: '/people',
   };
   const one = await transactions(bank);

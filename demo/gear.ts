@@ -42,6 +42,7 @@ export const GEAR: readonly DemoItem[] = [
     kind: 'microphone',
     maker: 'Halde & Sohn',
     price: 980,
+    ownership: 'considered',
     condition: 'valve replaced last winter',
     notes: 'Warm up for half an hour.',
     accessories: ['Halde supply', 'Pop filter ring'],
@@ -208,6 +209,7 @@ export const GEAR: readonly DemoItem[] = [
     kind: 'preamp',
     maker: 'Tarnwerk',
     price: 1290,
+    ownership: 'considered',
     notes: 'Transformers at both ends; its colour grows with level.',
     marks: { build: 5, switches: 3, features: 2, service: 3 },
     specs: {
@@ -272,6 +274,7 @@ export const GEAR: readonly DemoItem[] = [
     kind: 'accessory',
     maker: 'Halde & Sohn',
     price: 190,
+    ownership: 'considered',
     condition: 'cable checked',
   },
   { name: 'Spider K', kind: 'accessory', maker: 'Kernwerk', price: 65 },

@@ -21,6 +21,7 @@ export const SCENARIO = {
     mustHaves: ['works without a technician at hand'],
     criteria: [
       { name: 'build', weight: 3 },
+      { name: 'mount', weight: 2 },
       { name: 'service', weight: 4 },
       { name: 'looks on stage', weight: 1 },
     ],
@@ -152,5 +153,55 @@ export const SCENARIO = {
     hearing: 0.1,
     spread: 0.04,
     seed: 20267,
+  },
+  /** What was seen beside what was heard, and what was decided. */
+  decision: {
+    /** Given before the sitting was closed, of items. */
+    marks: [
+      {
+        of: 'Ostra R1',
+        criterion: 'mount',
+        value: '1',
+        remark: 'the clip slips on the thin stand',
+      },
+      { of: 'Kern 40', criterion: 'mount', value: '4', remark: '' },
+      {
+        of: 'Halde T2',
+        criterion: 'service',
+        value: '2',
+        remark: 'nobody nearby mends its supply',
+      },
+    ],
+    /** Given when everybody knew which was which. */
+    late: [
+      { of: 'Halde T2', criterion: 'looks on stage', value: '5', remark: '' },
+      { of: 'Kern 40', criterion: 'looks on stage', value: '3', remark: '' },
+      { of: 'Ostra R1', criterion: 'looks on stage', value: '4', remark: '' },
+    ],
+    /** How much each place counts. */
+    places: { 'in the mix': 3, raw: 1 } as Record<string, number>,
+    mustHave: {
+      text: 'works without a technician at hand',
+      passes: ['Kern 40 › Linie 2', 'Kern 40 › Tarn 1'],
+      fails: ['Halde T2 › Linie 2', 'Halde T2 › Tarn 1'],
+    },
+    uses: [
+      { use: 'contralto, in the mix', verdict: 'chosen', chain: 'Kern 40 › Linie 2' },
+      { use: 'contralto, alone', verdict: 'postponed', chain: null },
+    ],
+    reasons: [
+      {
+        text: 'In the mix nothing is shown to be better, and the dearer preamp is not told from it.',
+        rests: 'heard',
+      },
+      {
+        text: 'The valve needs a technician, whom we do not have on the road.',
+        rests: 'must-haves',
+      },
+      { text: 'We own all of it; 1,290 € stay for the room.', rests: 'cost' },
+    ],
+    wouldChange: 'A record on which she sings alone, or a supply that we can mend ourselves.',
+    decidedBy: 'Mirela Voss and Ilse Brandauer',
+    listenAgainInDays: 107,
   },
 };

@@ -54,8 +54,27 @@ test('no script runs in a page but the product’s own', async ({ page }) => {
     ),
   );
   const base = `/comparisons/${comparison}`;
-  const places = ['/', '/gear', '/bench', '/panel', '/people', '/rooms', '/listen', '/nowhere'];
-  const steps = ['question', 'chains', 'takes', 'match', 'sitting', 'results', 'run-sheet'];
+  const places = [
+    '/',
+    '/gear',
+    '/bench',
+    '/panel',
+    '/decisions',
+    '/people',
+    '/rooms',
+    '/listen',
+    '/nowhere',
+  ];
+  const steps = [
+    'question',
+    'chains',
+    'takes',
+    'match',
+    'sitting',
+    'results',
+    'decision',
+    'run-sheet',
+  ];
   for (const place of [
     ...places,
     ...steps.map((step) => `${base}/${step}`),

@@ -25,6 +25,7 @@ test('every main screen of the engineer', async ({ page }) => {
     `${comparison}/run-sheet`,
     '/gear',
     '/panel',
+    '/decisions',
     '/people',
     '/rooms',
     '/invitation/none',

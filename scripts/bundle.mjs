@@ -24,6 +24,7 @@ if (target === 'cli') {
     ...common,
     entryPoints: {
       supervisor: 'src/worker/supervisor.ts',
+      backup: 'src/worker/backup/main.ts',
       worker: 'src/worker/main.ts',
       web: 'src/worker/web.ts',
       tasks: 'src/worker/tasks/index.ts',

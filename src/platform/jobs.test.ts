@@ -75,3 +75,11 @@ it('is forgotten a month after it ended, and never while it goes on', async () =
   ]);
   expect(left.map(({ id }) => id).sort()).toEqual([lately.id, waiting.id].sort());
 });
+
+it('stays ended when an earlier word of it comes late', async () => {
+  const comparisonId = await aComparison();
+  const { job_id: jobId } = await order(comparisonId);
+  await markProgress(db(), jobId, { state: 'done', progress: 1 }, NOON);
+  await markProgress(db(), jobId, { state: 'running', progress: 0.9 }, NOON);
+  expect(await openJobs(db(), comparisonId)).toEqual([]);
+});

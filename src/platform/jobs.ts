@@ -11,6 +11,7 @@ export const QUEUES = [
   'record-takes',
   'render-clips',
   'analyse-sitting',
+  'forecast-panel',
 ] as const;
 export type Queue = (typeof QUEUES)[number];
 
@@ -96,6 +97,7 @@ export async function openJobs(db: Db, comparisonId: string): Promise<JobProgres
   );
 }
 
+/** Says how far a job is. What has ended does not run again because an earlier word came late. */
 export async function markProgress(
   db: Db,
   jobId: string,
@@ -104,7 +106,7 @@ export async function markProgress(
 ): Promise<void> {
   const rows = await db.rows<{ comparison_id: string }>(
     `UPDATE work SET state = $2, progress = $3, remark = $4, updated_at = $5
-     WHERE job_id = $1 RETURNING comparison_id`,
+     WHERE job_id = $1 AND ($2 <> 'running' OR state IN ('waiting', 'running')) RETURNING comparison_id`,
     [jobId, change.state, change.progress, change.remark ?? null, at],
   );
   for (const { comparison_id } of rows) await announce(db, comparison_id);

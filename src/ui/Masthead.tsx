@@ -18,6 +18,7 @@ const PLACES = [
   ['Comparisons', '/'],
   ['Gear', '/gear'],
   ['Panel', '/panel'],
+  ['Decisions', '/decisions'],
   ['Bench tools', '/bench'],
   ['People', '/people'],
 ] as const;

@@ -42,6 +42,8 @@ import {
   sourcesSeen,
 } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
+import { decisionDraft, type MarkDraft, marksOrder, NO_WEIGHING } from '@/steps/decision/schema';
+import { decisionOf, giveMarks, lockDecision, weigh } from '@/steps/decision/service';
 import { givenAnswer } from '@/steps/listening/schema';
 import { insertAnswer, insertListener } from '@/steps/sitting/seats';
 import { startMatch } from '@/steps/match/service';
@@ -228,13 +230,61 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
     new Date(),
   );
   await settled(comparisonId);
+  const { marks, late } = SCENARIO.decision;
+  await giveMarks(engineer, comparisonId, marksOf(marks, gear), new Date());
   say('Twelve simulated listeners answer.');
   await closedSitting(engineer, comparisonId, chainIds);
+  await settled(comparisonId);
+  await giveMarks(engineer, comparisonId, marksOf(late, gear), new Date());
+  await decided(engineer, comparisonId, chainIds);
   const listenerToken = await openOne(engineer, comparisonId, chainIds);
   await settled(comparisonId);
   const demo = writeDown(file, { name: engineer.name, password, listenerToken });
   await markDemoLoaded(db(), new Date());
   return demo;
+}
+
+function marksOf(
+  marks: readonly { of: string; criterion: string; value: string; remark: string }[],
+  gear: ReadonlyMap<string, string>,
+): MarkDraft[] {
+  return marksOrder.parse({
+    marks: marks.map(({ of, ...mark }) => ({ ...mark, of: 'gear', id: gear.get(of) })),
+  }).marks;
+}
+
+/** Weighs what was heard and seen, and writes the decision down. */
+async function decided(
+  engineer: SignedIn,
+  comparisonId: string,
+  chainIds: readonly string[],
+): Promise<void> {
+  const { places, mustHave, uses, listenAgainInDays, reasons, ...said } = SCENARIO.decision;
+  const idOf = (chain: string | null) =>
+    chain === null
+      ? null
+      : (chainIds[SCENARIO.chains.findIndex((one) => chainName(one) === chain)] ?? null);
+  const view = await decisionOf(engineer, comparisonId);
+  const weighing = {
+    ...NO_WEIGHING,
+    places,
+    byHand: {
+      [mustHave.text]: Object.fromEntries([
+        ...mustHave.passes.map((chain) => [idOf(chain) ?? '', 'pass'] as const),
+        ...mustHave.fails.map((chain) => [idOf(chain) ?? '', 'fail'] as const),
+      ]),
+    },
+  };
+  await weigh(engineer, comparisonId, { weighing, version: 0 }, new Date());
+  const again = new Date(Date.now() + listenAgainInDays * 24 * 3600 * 1000);
+  const draft = decisionDraft.parse({
+    ...said,
+    uses: uses.map(({ chain, ...use }) => ({ ...use, chainId: idOf(chain) })),
+    reasons,
+    listenAgain: again.toISOString().slice(0, 10),
+  });
+  const sittingId = view.sitting?.sittingId ?? null;
+  await lockDecision(engineer, comparisonId, { draft, version: 0, sittingId }, new Date());
 }
 
 async function keepBrief(

@@ -61,18 +61,23 @@ async function runJob(
 ): Promise<void> {
   const { subjectId } = job.data;
   let [toldAt, settled] = [0, false];
+  /** What was told on the way is written before the end is: a late word would leave it running for ever. */
+  let told = Promise.resolve();
   const report = (share: number) => {
     const now = Date.now();
     if (settled || now - toldAt < PROGRESS_EVERY_MS) return;
     toldAt = now;
     const progress = Math.min(1, Math.max(0, share));
-    markProgress(db(), job.id, { state: 'running', progress }, new Date()).catch(() => undefined);
+    told = told
+      .then(() => markProgress(db(), job.id, { state: 'running', progress }, new Date()))
+      .catch(() => undefined);
   };
   await withJobLock(job.id, async () => {
     await markProgress(db(), job.id, { state: 'running', progress: 0 }, new Date());
     try {
       const outcome = await JOBS[queue].run(subjectId, runInThread, report);
       settled = true;
+      await told;
       const refused = outcome?.refused;
       await markProgress(
         db(),
@@ -84,6 +89,7 @@ async function runJob(
       );
     } catch (error) {
       settled = true;
+      await told;
       log('error', `${queue}: ${error instanceof Error ? (error.stack ?? '') : String(error)}`);
       const last = job.retryCount >= RETRIES;
       const remark = isStoreFull(error)

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
@@ -11,6 +11,7 @@ import { freshSetupWord } from '@/platform/sign-in/setup';
 import { endThreads } from '@/platform/threads';
 import { type Cluster, endProcess, startCluster } from './cluster';
 import { loadDemo } from './demo';
+import { runFileIn, runningElsewhere } from './running';
 
 const DEFAULT_PORT = 3000;
 const RESTART_AFTER_MS = 1000;
@@ -35,7 +36,7 @@ const settings = z
 
 const root = settings.ZEITBANK_ROOT;
 const folder = path.resolve(settings.ZEITBANK_DATA ?? path.join(root, '.zeitbank'));
-const runFile = path.join(folder, 'run.json');
+const runFile = runFileIn(folder);
 
 function say(line: string): void {
   process.stdout.write(`${line}\n`);
@@ -58,20 +59,6 @@ async function choosePort(): Promise<number> {
     if (await isFree(port)) return port;
   }
   throw new Error(`No free port from ${DEFAULT_PORT} on; set PORT.`);
-}
-
-/** The address of a run of this folder that is alive, or null. */
-function runningElsewhere(): string | null {
-  if (!existsSync(runFile)) return null;
-  try {
-    const run = z
-      .object({ pid: z.int(), address: z.string() })
-      .parse(JSON.parse(readFileSync(runFile, 'utf8')));
-    const commandLine = readFileSync(`/proc/${run.pid}/cmdline`, 'utf8');
-    return run.pid !== process.pid && commandLine.includes('supervisor') ? run.address : null;
-  } catch {
-    return null;
-  }
 }
 
 /** A child that is started again when it ends by itself. */
@@ -190,7 +177,7 @@ function keepCluster(kept: Cluster): void {
 
 async function main(): Promise<void> {
   mkdirSync(folder, { recursive: true });
-  const elsewhere = runningElsewhere();
+  const elsewhere = runningElsewhere(folder);
   if (elsewhere) {
     say(`Zeitbank runs from this folder already: ${elsewhere}`);
     return;

@@ -239,17 +239,17 @@ export async function chainsAtStand(
   };
 }
 
-/** Everything that the step shows: ladders, remedies, cost, fairness, cautions. */
-export async function chainPlan(engineer: SignedIn, comparisonId: string): Promise<ChainsView> {
-  const { comparison, chains, all, itemsOf } = await chainParts(engineer, comparisonId);
-  const gear = (await gearOf(engineer)).map(gearItem);
-  const reference = await referenceOf(db(), comparisonId);
-  const { source, assumed } = sourceOf(comparison);
-  const paidOf = (chain: Chain) => paidItems(chain, chains, itemsOf);
-  const planned = chains.map((chain): PlannedChainView => {
+/** Ladders and costs of all chains. */
+function plannedChains(
+  { comparison, chains, all, itemsOf }: ChainParts,
+  /** What could mend a chain that does not reach level. */
+  gear: readonly GearItem[],
+  reference: string | null,
+): PlannedChainView[] {
+  const { source } = sourceOf(comparison);
+  return chains.map((chain): PlannedChainView => {
     const items = itemsOf(chain);
-    const paid = paidOf(chain);
-    const cost = costOf(chain, paid, all);
+    const cost = costOf(chain, paidItems(chain, chains, itemsOf), all);
     const totalCents = cost?.totalCents ?? chain.priceCents;
     const common = {
       chain,
@@ -287,6 +287,25 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
       stop: phantomStop(chain.name, items),
     };
   });
+}
+
+/** Ladders and costs alone, without remedies. */
+export async function chainFigures(
+  engineer: SignedIn,
+  comparisonId: string,
+): Promise<PlannedChainView[]> {
+  const parts = await chainParts(engineer, comparisonId);
+  return plannedChains(parts, [], await referenceOf(db(), comparisonId));
+}
+
+/** Everything that the step shows: ladders, remedies, cost, fairness, cautions. */
+export async function chainPlan(engineer: SignedIn, comparisonId: string): Promise<ChainsView> {
+  const parts = await chainParts(engineer, comparisonId);
+  const { comparison, chains, itemsOf } = parts;
+  const gear = (await gearOf(engineer)).map(gearItem);
+  const { source, assumed } = sourceOf(comparison);
+  const paidOf = (chain: Chain) => paidItems(chain, chains, itemsOf);
+  const planned = plannedChains(parts, gear, await referenceOf(db(), comparisonId));
   const priced = planned.filter(({ totalCents }) => totalCents !== null);
   const madeOfGear = chains.filter((chain) => paidOf(chain).length > 0);
   return {

@@ -5,6 +5,7 @@ import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { LIST_PAGE } from '@/platform/list-query';
 import order from '@/steps/order.json';
 import { chainsStep } from '@/steps/chains/step';
+import { decisionStep } from '@/steps/decision/step';
 import { matchStep } from '@/steps/match/step';
 import { sittingStep } from '@/steps/sitting/step';
 import type { Step } from '@/steps/step';
@@ -110,7 +111,7 @@ it('takes as many queries for many as for few', async () => {
   const few = await testEngineer('Few');
   await start(few.studioId, 'One', 0);
   const queries = await count(few);
-  expect(queries).toBeLessThanOrEqual(6);
+  expect(queries).toBeLessThanOrEqual(7);
   expect(await count(await studioOfMany())).toBe(queries);
 });
 
@@ -138,6 +139,8 @@ describe('steps', () => {
   const sitting = (change: object) =>
     [sittingStep, { ...sittingStep.nothing, sittings: 1, ...change }] as const;
   const OPEN = { sealed: true, open: true };
+  const DECIDED = [decisionStep, { versions: 1, due: false }] as const;
+  const DUE = [decisionStep, { versions: 1, due: true }] as const;
   const CLOSED = { sealed: true, closed: true };
   it.each([
     ['chains', []],
@@ -149,9 +152,12 @@ describe('steps', () => {
     ['sitting', [CHAINS, TAKES, READY, sitting(OPEN)]],
     // While one is open its panel comes first, whatever was closed before.
     ['sitting', [CHAINS, TAKES, READY, sitting({ ...OPEN, ...CLOSED })]],
-    ['results', [CHAINS, TAKES, READY, sitting(CLOSED)]],
+    ['decision', [CHAINS, TAKES, READY, sitting(CLOSED)]],
     // Whoever names a third chain after the panel has its clips, and its answers.
-    ['results', [[chainsStep, { chains: 3 }], TAKES, READY, sitting(CLOSED)]],
+    ['decision', [[chainsStep, { chains: 3 }], TAKES, READY, sitting(CLOSED)]],
+    // Once it is written nothing is left, until it is time to listen again.
+    ['decision', [CHAINS, TAKES, READY, sitting(CLOSED), DECIDED]],
+    ['decision', [CHAINS, TAKES, READY, sitting(CLOSED), DUE]],
   ] as const)('say that %s is next (%#)', (next, given) => {
     const known = <Figures>(asked: Step<string, Figures>) =>
       (given.find(([step]) => step.id === asked.id)?.[1] as Figures | undefined) ?? asked.nothing;

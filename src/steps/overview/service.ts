@@ -60,7 +60,7 @@ export interface ComparisonList {
   all: number;
 }
 
-/** A page of the bank's list: each comparison with what was paid in, and what to do next. Six queries, whatever its size. */
+/** A page of the bank's list: each comparison with what was paid in, and what to do next. Seven queries, whatever its size. */
 export async function comparisonList(
   { studioId }: SignedIn,
   query: ComparisonQuery,

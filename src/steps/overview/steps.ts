@@ -2,6 +2,7 @@ import type { Db } from '@/platform/database';
 import { chainsStep } from '@/steps/chains/step';
 import { questionStep } from '@/steps/comparisons/step';
 import type { Comparison } from '@/steps/comparisons/schema';
+import { decisionStep } from '@/steps/decision/step';
 import { matchStep } from '@/steps/match/step';
 import { resultsStep } from '@/steps/results/step';
 import { sittingStep } from '@/steps/sitting/step';
@@ -16,6 +17,7 @@ export const STEPS = [
   matchStep,
   sittingStep,
   resultsStep,
+  decisionStep,
 ] as const;
 export type StepId = (typeof STEPS)[number]['id'];
 
@@ -61,5 +63,5 @@ export function nextStep(known: Known): Overview['next'] {
     if (todo !== null) return { step: step.id, text: todo };
   }
   const { id } = STEPS[STEPS.length - 1]!;
-  return { step: id, text: '' };
+  return { step: id, text: 'Nothing is left to do.' };
 }

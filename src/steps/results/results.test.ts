@@ -8,9 +8,9 @@ import { insertAnswer, insertListener } from '@/steps/sitting/seats';
 import { brief } from '@/steps/comparisons/schema';
 import { changeComparison, comparisonOf, sourcesSeen } from '@/steps/comparisons/service';
 import { closeSitting } from '@/steps/sitting/service';
+import { analysed, answeredSitting } from '@/steps/test/answered';
 import { bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
-import { analyseSitting } from '@/worker/tasks';
-import { analysisJson, analysisOrder, answersCsv, keepAnalysis, resultsOf } from './service';
+import { analysisJson, answersCsv, resultsOf } from './service';
 
 withTestDatabase();
 
@@ -21,57 +21,12 @@ beforeAll(async () => {
   bank = await bankWithClips(engineer);
 });
 
-/** A closed sitting whose listeners always choose the chain that comes first in `liking`, which may be one each. */
-async function answered(
+const answered = (
   aliases: string[],
   liking: string[] | ((listener: number, position: number) => string[]),
   change: Partial<SittingDraft> = {},
   ...parts: Partial<PartDraft>[]
-): Promise<string> {
-  const plan = { seats: aliases.length, ...change };
-  const { sittingId } = await openTestSitting(engineer, bank.comparisonId, plan, ...parts);
-  for (const [i, alias] of aliases.entries()) {
-    const seat = i + 1;
-    const listenerId = await insertListener(
-      db(),
-      { sittingId, seat, alias, playback: 'headphones', simulated: false },
-      NOON,
-    );
-    const trials = await db().rows<{ position: number; first: string; second: string }>(
-      `SELECT position, min(chain_id::text) FILTER (WHERE slot = 0) AS first,
-         min(chain_id::text) FILTER (WHERE slot = 1) AS second FROM trial_clip
-       WHERE sitting_id = $1 AND seat = $2 GROUP BY position ORDER BY position`,
-      [sittingId, seat],
-    );
-    for (const { position, first, second } of trials) {
-      const own = typeof liking === 'function' ? liking(i, position) : liking;
-      await insertAnswer(
-        db(),
-        { listenerId, sittingId, seat },
-        {
-          position,
-          answer: { choice: own.indexOf(first) < own.indexOf(second) ? 'first' : 'second' },
-          key: randomUUID(),
-          heardS: [4, 5],
-          switches: 3,
-          durationS: 10 + position,
-          hasty: false,
-          serverS: 10 + position,
-          unfetched: false,
-        },
-        NOON,
-      );
-    }
-  }
-  await closeSitting(engineer, bank.comparisonId, sittingId, new Date());
-  return sittingId;
-}
-
-async function analysed(sittingId: string): Promise<void> {
-  const order = await analysisOrder(sittingId);
-  if (!order) throw new Error('nothing to analyse');
-  await keepAnalysis(sittingId, analyseSitting(order));
-}
+) => answeredSitting(engineer, bank.comparisonId, { aliases, liking, change, parts });
 
 it('reads a unanimous panel: the winner of each pair is the chain they liked', async () => {
   const liking = [bank.chainIds[2]!, bank.chainIds[0]!, bank.chainIds[1]!];

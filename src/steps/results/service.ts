@@ -16,6 +16,7 @@ import { TASKS } from '@/core/tasks';
 import { unevenlyHeard } from '@/core/tasks/even';
 import type { TaskId } from '@/core/tasks';
 import { type Db, db, transaction } from '@/platform/database';
+import { type Download, jsonFile } from '@/platform/download';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
@@ -96,6 +97,8 @@ export interface Result {
   listeners: number;
   answers: number;
   chains: string[];
+  /** The same chains by what they are known by in the bank. */
+  chainIds: string[];
   room: 'own' | 'together';
   /** What was to be done with the answers, in words, as it was sealed. */
   analysisPlan: string;
@@ -227,13 +230,12 @@ export interface AnalysisOrder {
   plan: ReadingPlan;
   /** What each chain is made of and costs, as it stands now. */
   chains: [id: string, made: ChainPart][];
-  parts: { task: TaskId; answers: number; observations: Observation[] }[];
+  parts: { number: number; task: TaskId; answers: number; observations: Observation[] }[];
 }
 
-/** Null when there is nothing to do. */
-export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | null> {
-  const sitting = await findClosed(db(), sittingId);
-  if (!sitting || readStored(sitting.analysis)) return null;
+/** What was answered in a closed sitting, for a worker to read. */
+export async function answersToRead(sitting: ClosedSitting): Promise<AnalysisOrder> {
+  const { id: sittingId } = sitting;
   const answers = await listAnswers(db(), sittingId);
   const parts = await partsOfSitting(db(), sittingId);
   const observed = observationsOf(sittingId, parts, answers);
@@ -242,6 +244,7 @@ export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | 
     plan: readingPlanOf(planOf(sitting).question),
     chains: [...(await madeOf(db(), sitting.comparisonId))],
     parts: parts.map(({ number, task }) => ({
+      number,
       task,
       answers: answers.filter(({ part, kind }) => part === number && kind !== 'learning').length,
       observations: observed.flatMap(({ answer, observation }) =>
@@ -249,6 +252,12 @@ export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | 
       ),
     })),
   };
+}
+
+/** Null when there is nothing to do. */
+export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | null> {
+  const sitting = await findClosed(db(), sittingId);
+  return !sitting || readStored(sitting.analysis) ? null : answersToRead(sitting);
 }
 
 export async function keepAnalysis(sittingId: string, made: StoredAnalysis): Promise<void> {
@@ -276,11 +285,15 @@ function median(values: readonly number[]): number {
   return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
 }
 
-/** Results of a closed sitting: the one asked for, else the one closed last. */
+/**
+ * Results of a closed sitting: the one asked for, else the one closed last.
+ * @param closely false for pages that show neither who looked, nor clips and their spectra: these then stay empty
+ */
 export async function resultsOf(
   engineer: SignedIn,
   comparisonId: string,
   wanted: string | null,
+  closely = true,
 ): Promise<ResultsView> {
   const comparison = await comparisonOf(engineer, comparisonId);
   const sittings = (await listSittings(db(), comparisonId)).filter(
@@ -309,7 +322,14 @@ export async function resultsOf(
   if (!analysis && sitting.analysis !== null) {
     await readAgain(comparisonId, sitting.id, new Date());
   }
-  const listeners = (await listListeners(db(), [sitting.id])).get(sitting.id) ?? [];
+  const looked = closely
+    ? {
+        listeners: (await listListeners(db(), [sitting.id])).get(sitting.id) ?? [],
+        named: (await listNamedListening(db(), [sitting.id])).get(sitting.id) ?? [],
+        clips: await listSealedClips(db(), sitting.id),
+      }
+    : { listeners: [], named: [], clips: [] };
+  const { listeners } = looked;
   const names = namesOf(sitting);
   const everyName = allNames(names, answers);
   const plan = planOf(sitting);
@@ -328,9 +348,10 @@ export async function resultsOf(
         sitting.sealBrokenAt && sitting.sealBrokenReason
           ? { at: sitting.sealBrokenAt, reason: sitting.sealBrokenReason }
           : null,
-      listeners: listeners.length,
+      listeners: closely ? listeners.length : byListener.size,
       answers: answers.length,
       chains: [...names.values()],
+      chainIds: [...names.keys()],
       room: sitting.room,
       analysisPlan: keyOf(sitting).analysis,
       made: (analysis?.made ?? []).flatMap(([id, made]) => {
@@ -360,7 +381,7 @@ export async function resultsOf(
                 names.has(id) ? [[id, made] as const] : [],
               ),
               question: plan.question ? namedQuestion(plan.question, everyName) : null,
-              levelsDb: await levelsOf(heard, names),
+              levelsDb: closely ? await levelsOf(heard, names) : new Map<string, never>(),
               ...whereHeard(heard),
             })
           : null,
@@ -372,8 +393,8 @@ export async function resultsOf(
         unfetched: own.filter(({ unfetched }) => unfetched).length,
         ...seatFacts(own[0]!.seat, listeners),
       })),
-      namedListening: (await listNamedListening(db(), [sitting.id])).get(sitting.id) ?? [],
-      clips: (await listSealedClips(db(), sitting.id)).map(({ part, chainId, sha256 }) => ({
+      namedListening: looked.named,
+      clips: looked.clips.map(({ part, chainId, sha256 }) => ({
         part,
         chain: names.get(chainId) ?? chainId,
         sha256,
@@ -537,12 +558,6 @@ function allNames(
   ]);
 }
 
-export interface Download {
-  fileName: string;
-  contentType: string;
-  body: string;
-}
-
 /** The exact text that was sealed: `sha256sum` of this file is the seal. */
 export async function keyFile(
   engineer: SignedIn,
@@ -631,14 +646,6 @@ export async function answersCsv(
 function firstFetch({ clips }: AnswerRow): string {
   const times = clips.flatMap(({ firstFetchedAt }) => (firstFetchedAt ? [firstFetchedAt] : []));
   return times.length === 0 ? '' : new Date(times.sort()[0]!).toISOString();
-}
-
-function jsonFile(name: string, content: unknown): Download {
-  return {
-    fileName: name,
-    contentType: 'application/json; charset=utf-8',
-    body: JSON.stringify(content, null, 1),
-  };
 }
 
 /** Every answer with its trial, controls and learning included; lossless. */

@@ -12,7 +12,8 @@ export const resultsStep = {
       word: closed ? 'open' : 'opens at close',
       locked: !closed,
       settled: closed,
-      todo: closed ? 'Read what the panel heard.' : null,
+      // Reading leads to deciding, which tells of both.
+      todo: null,
     };
   },
 } as const satisfies Step<'results', null>;

@@ -534,6 +534,7 @@ describe('the overview', () => {
       ['match', 'needs two takes', true],
       ['sitting', 'needs clips', true],
       ['results', 'opens at close', true],
+      ['decision', 'not yet', false],
     ]);
     const matched = await overviewOf(engineer, bank.comparisonId);
     expect(matched.steps[2]).toMatchObject({ id: 'takes', word: '3 of 3', settled: true });

@@ -4,6 +4,7 @@ import { addressOf, type Endpoint } from '@/platform/endpoint';
 import { HOUSE } from '@/platform/endpoints';
 import { CHAINS } from '@/steps/chains/endpoints';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
+import { DECISIONS } from '@/steps/decision/endpoints';
 import { GEAR } from '@/steps/gear/endpoints';
 import { LISTENING } from '@/steps/listening/endpoints';
 import { MATCH } from '@/steps/match/endpoints';
@@ -17,6 +18,7 @@ const GROUPS: Record<string, Record<string, Known>> = {
   HOUSE,
   CHAINS,
   COMPARISONS,
+  DECISIONS,
   GEAR,
   LISTENING,
   MATCH,
@@ -28,6 +30,7 @@ const GROUPS: Record<string, Record<string, Known>> = {
 const ROOT = path.resolve(__dirname, '../../app');
 /** These answer with a file, a stream or by a protocol of their own. */
 const NOT_JSON = [
+  '/api/comparisons/[id]/decision/[file]',
   '/api/comparisons/[id]/events',
   '/api/comparisons/[id]/packs/[packId]/zip',
   '/api/comparisons/[id]/sittings/[sittingId]/files/[file]',

@@ -1,3 +1,4 @@
+import { orderForecast } from '@/steps/decision/service';
 import { analysisOrder, keepAnalysis } from '@/steps/results/service';
 import type { StoredAnalysis } from '@/steps/results/schema';
 import type { Job } from './job';
@@ -8,5 +9,6 @@ export const analyseSitting = {
     const order = await analysisOrder(sittingId);
     if (!order) return;
     await keepAnalysis(sittingId, await inThread<StoredAnalysis>('analyseSitting', order));
+    await orderForecast(sittingId, new Date());
   },
 } as const satisfies Job;

@@ -1,5 +1,6 @@
 import type { Queue } from '@/platform/jobs';
 import { analyseSitting } from './analyse-sitting';
+import { forecastPanel } from './forecast-panel';
 import { inspectTake } from './inspect-take';
 import type { Job } from './job';
 import { recordTakes } from './record-takes';
@@ -15,4 +16,5 @@ export const JOBS: { [Q in Queue]: Job & { queue: Q } } = {
   'record-takes': recordTakes,
   'render-clips': renderClips,
   'analyse-sitting': analyseSitting,
+  'forecast-panel': forecastPanel,
 };

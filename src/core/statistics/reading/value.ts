@@ -7,6 +7,7 @@ import { chainModel, groupsOf } from '../rating/analyze';
 import { ratingTable } from '../rating/cells';
 import { solveMixedModel } from '../rating/mixed-model';
 import type { Warning } from '../findings';
+import { EQUAL, onFrontier } from '../frontier';
 import type { Read, ReadingAsked, ReadingRows } from './reading';
 import type { ReadTask } from './shared';
 
@@ -33,10 +34,27 @@ export interface Value {
 }
 
 const DRAWS = 2000;
-const EQUAL = 1e-6;
 
 /** Strengths of all chains of a task in one draw of whole listeners; null where a chain is left without cells. */
 type Draw = (random: Random) => number[] | null;
+
+/** Draws whole listeners of a task with replacement; null where its strengths have no model. */
+export function panelDraws(
+  task: ReadTask,
+  { pair, rating }: Pick<ReadingRows, 'pair' | 'rating'>,
+): { chains: string[]; draw: (random: Random) => number[] } | null {
+  const drawing = task === 'rating' ? ratingDraws(rating) : pairDraws(pair);
+  if (!drawing) return null;
+  return {
+    chains: drawing.chains,
+    draw(random) {
+      for (;;) {
+        const strengths = drawing.draw(random);
+        if (strengths) return strengths;
+      }
+    },
+  };
+}
 
 function pairDraws(rows: ReadingRows['pair']): { chains: string[]; draw: Draw } {
   const data = indexJudgements(rows);
@@ -81,34 +99,21 @@ interface Listed {
   at: number;
 }
 
-/** Whether no other chain is at most as dear and at least as strong, one of the two strictly. */
-function frontier(listed: readonly Listed[], strengths: readonly number[]): boolean[] {
-  return listed.map((own) =>
-    listed.every((other) => {
-      if (other === own) return true;
-      const gain = strengths[other.at]! - strengths[own.at]!;
-      const better = gain > EQUAL;
-      const asStrong = gain >= -EQUAL;
-      const cheaper = other.price < own.price;
-      return !(other.price <= own.price && asStrong && (better || cheaper));
-    }),
-  );
-}
+const frontier = (listed: readonly Listed[], strengths: readonly number[]) =>
+  onFrontier(listed.map(({ price, at }) => ({ price, strength: strengths[at]! })));
 
-function resampled(listed: readonly Listed[], draw: Draw, seed: number) {
+function resampled(listed: readonly Listed[], draw: (random: Random) => number[], seed: number) {
   const random = Random.derived(seed, 'value');
   const sums = listed.map(() => ({ best: 0, frontier: 0, loss: 0 }));
   for (let i = 0; i < DRAWS; i++) {
-    let strengths = draw(random);
-    while (strengths === null) strengths = draw(random);
-    const drawn = strengths;
+    const drawn = draw(random);
     const own = listed.map(({ at }) => drawn[at]!);
     const greatest = Math.max(...own);
     const best = own.filter((strength) => strength >= greatest - EQUAL).length;
-    const onFrontier = frontier(listed, drawn);
+    const efficient = frontier(listed, drawn);
     sums.forEach((sum, j) => {
       if (own[j]! >= greatest - EQUAL) sum.best += 1 / best;
-      if (onFrontier[j]) sum.frontier++;
+      if (efficient[j]) sum.frontier++;
       sum.loss += greatest - own[j]!;
     });
   }
@@ -156,12 +161,12 @@ export function readValue(
     if (price === null) codes.add('no-price');
     return price === null ? [] : [{ chain, price, at }];
   });
-  const drawing = task === 'rating' ? ratingDraws(rating) : task ? pairDraws(pair) : null;
+  const drawing = task && panelDraws(task, { pair, rating });
   let result: Value | null = null;
   if (!task || !set || !drawing || listed.length < 2) codes.add('not-defined');
   else {
     const strengths = set.chains.map(({ strength }) => strength);
-    const onFrontier = frontier(listed, strengths);
+    const efficient = frontier(listed, strengths);
     const shares = resampled(listed, drawing.draw, seed);
     const least = cheapest([...listed], set, strengths);
     result = {
@@ -171,7 +176,7 @@ export function readValue(
         chain,
         price,
         strength: strengths[at]!,
-        onFrontier: onFrontier[i]!,
+        onFrontier: efficient[i]!,
         ...shares[i]!,
         priceRatio: least && least.price !== 0 ? price / least.price : null,
       })),

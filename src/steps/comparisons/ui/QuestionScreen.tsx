@@ -1,6 +1,7 @@
 'use client';
 
 import { zodResolver } from '@hookform/resolvers/zod';
+import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
@@ -12,6 +13,7 @@ import { useRouter } from 'next/navigation';
 import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect } from 'react';
 import { Controller, useFieldArray, useForm } from 'react-hook-form';
+import { USUAL_CRITERIA } from '@/core/decision/criteria';
 import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { type Comparison, CONTEXTS, type Source, TOLD_APART } from '@/steps/comparisons/schema';
@@ -274,7 +276,26 @@ export function QuestionScreen({
               key={field.id}
               sx={{ display: 'grid', gridTemplateColumns: { sm: '2fr 1fr auto' }, gap: 2 }}
             >
-              <TextField label={`Criterion ${i + 1}`} {...register(`criteria.${i}.name`)} />
+              <Controller
+                control={control}
+                name={`criteria.${i}.name`}
+                render={({ field: { value, onChange, onBlur, ref } }) => (
+                  <Autocomplete
+                    freeSolo
+                    options={USUAL_CRITERIA.map((usual) => usual.name)}
+                    inputValue={value}
+                    onInputChange={(_, text) => onChange(text)}
+                    renderInput={(parameters) => (
+                      <TextField
+                        {...parameters}
+                        inputRef={ref}
+                        onBlur={onBlur}
+                        label={`Criterion ${i + 1}`}
+                      />
+                    )}
+                  />
+                )}
+              />
               <Controller
                 control={control}
                 name={`criteria.${i}.weight`}

@@ -22,6 +22,7 @@ import {
 } from '@/steps/gear/schema';
 import { money } from '@/ui/format';
 import { FACES, token } from '@/ui/tokens';
+import { GRID_LOOK } from '@/ui/grid-look';
 import { useSend } from '@/ui/useSend';
 import { specLine } from './spec-line';
 
@@ -205,16 +206,7 @@ export function GearGrid({
         onPaginationModelChange={({ page }) => onGo({ page: page + 1 })}
         pageSizeOptions={[GEAR_PAGE]}
         hideFooter={found <= GEAR_PAGE}
-        sx={{
-          border: 0,
-          borderTop: `1px solid ${token('ink')}`,
-          borderRadius: 0,
-          fontSize: '0.875rem',
-          '--DataGrid-containerBackground': token('sheet'),
-          '--DataGrid-rowBorderColor': token('hair'),
-          '& .MuiDataGrid-columnHeaderTitle': { fontWeight: 600, color: token('soft') },
-          '& .MuiDataGrid-cell--editing': { bgcolor: token('wash') },
-        }}
+        sx={GRID_LOOK}
       />
     </Box>
   );

@@ -2,11 +2,12 @@
 
 import { format } from 'echarts/core';
 import { useCallback } from 'react';
-import type { PicturePlace, PlacedChain } from '@/steps/results/across';
+import type { PicturePlace } from '@/steps/results/across';
 import PaperChart, { axisStyle, type ChartPaper, nameAxis } from '@/ui/PaperChart';
 import { intervalSeries } from '@/ui/interval-series';
 import { FACES } from '@/ui/tokens';
 import type { ChainMark } from './marks';
+import { placedText } from './placed-text';
 
 const ROW_PX = 31;
 const HEAD_PX = 26;
@@ -20,13 +21,6 @@ const NARROW_NAMES_PX = 112;
 function columnsAt(width: number, places: number): number {
   const names = width < 2 * NAMES_PX + LEAST_PX ? NARROW_NAMES_PX : NAMES_PX;
   return Math.max(1, Math.min(places, Math.floor((width - names) / LEAST_PX)));
-}
-
-/** "72 (60 to 82) %" */
-export function placedText({ value, from, to }: PlacedChain, unit: PicturePlace['unit']): string {
-  if (value === null) return 'no strength';
-  const interval = from === null || to === null ? '' : ` (${from.toFixed(0)} to ${to.toFixed(0)})`;
-  return `${value.toFixed(0)}${interval} ${unit === 'share' ? '%' : 'points'}`;
 }
 
 /** Every chain in every place, on axes that are the same. */

@@ -138,11 +138,14 @@ export function ReportScreen({
   result,
   parts,
   across,
+  decision,
 }: {
   comparison: Pick<Comparison, 'id' | 'title' | 'question'>;
   result: Result;
   parts: ResultPart[];
   across: Across;
+  /** What was decided on it, which then comes first; null where nothing was. */
+  decision: ReactNode;
 }) {
   // On paper everything is open, and nothing can be toggled.
   const props: FoldProps = {
@@ -181,6 +184,15 @@ export function ReportScreen({
           Back to the results
         </Link>
       </Box>
+      {decision && (
+        <Box component="section" sx={{ mb: 4, breakAfter: 'page' }}>
+          <Typography sx={{ color: token('soft') }}>{comparison.title}</Typography>
+          <Typography variant="h1" sx={{ mb: 1 }}>
+            The decision
+          </Typography>
+          {decision}
+        </Box>
+      )}
       <Typography sx={{ color: token('soft') }}>
         {comparison.title} · {result.title} · {date(result.closedAt)}
       </Typography>

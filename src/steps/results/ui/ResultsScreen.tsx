@@ -1,61 +1,27 @@
 'use client';
 
-import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
-import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
-import { DisclosureButton } from './Disclosure';
 import { FirstView } from './FirstView';
+import { FoldedPieces } from './FoldedPieces';
 import { FOLDS } from './folds';
 import { SealAndFiles } from './folds/files';
 import type { FoldProps } from './folds/fold';
 import { useFolds } from './useFolds';
 
-/** The evidence behind the first view; what is open stands below in its order. */
+/** The evidence behind the first view. */
 function Evidence(props: FoldProps) {
-  const { folds } = props;
-  const there = FOLDS.flatMap(({ id, title, View }) => {
+  const pieces = FOLDS.flatMap(({ id, title, View }) => {
     const named = title(props);
-    return named === null ? [] : [{ id, title: named, View }];
+    return named === null ? [] : [{ id, title: named, body: () => <View {...props} /> }];
   });
-  return (
-    <>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 2.5, mt: 1 }}>
-        {there.map(({ id, title }) => (
-          <DisclosureButton
-            key={id}
-            id={id}
-            open={folds.isOpen(id)}
-            onToggle={() => folds.toggle(id)}
-          >
-            {title}
-          </DisclosureButton>
-        ))}
-      </Box>
-      {there.map(({ id, title, View }) =>
-        folds.isOpen(id) ? (
-          <Box
-            key={id}
-            id={id}
-            component="section"
-            sx={{ borderTop: `1px solid ${token('rule')}`, mt: 2, pt: 1.5 }}
-          >
-            <Typography variant="h2" sx={{ mb: 1 }}>
-              {title}
-            </Typography>
-            <View {...props} />
-          </Box>
-        ) : null,
-      )}
-    </>
-  );
+  return <FoldedPieces pieces={pieces} folds={props.folds} />;
 }
 
 /** The primary part's finding heads the page; in sittings of before, that of the first pairs. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { downloadResponse } from '@/platform/download';
 import { notFound } from '@/platform/errors';
 import { failureResponse } from '@/platform/route';
 import { requireEngineer } from '@/platform/sign-in/session';
@@ -24,14 +25,7 @@ export async function GET(
     const engineer = await requireEngineer();
     const { id, sittingId, file } = address.parse(await params);
     if (!Object.hasOwn(FILES, file)) throw notFound('file');
-    const made = await FILES[file as keyof typeof FILES](engineer, id, sittingId);
-    return new Response(made.body, {
-      headers: {
-        'content-type': made.contentType,
-        'content-disposition': `attachment; filename="${made.fileName}"`,
-        'cache-control': 'no-store',
-      },
-    });
+    return downloadResponse(await FILES[file as keyof typeof FILES](engineer, id, sittingId));
   } catch (error) {
     return failureResponse(error);
   }

@@ -1,0 +1,59 @@
+import { decisionDraft } from '@/steps/decision/schema';
+import type { DecisionView } from '@/steps/decision/service';
+import { draftOf } from './decision-form';
+
+const CHAINS = [
+  { id: '3f0a1d0e-0000-4000-8000-000000000001', name: 'Kern' },
+  { id: '3f0a1d0e-0000-4000-8000-000000000002', name: 'Halde' },
+];
+const view = (change: object) =>
+  ({
+    locked: [],
+    places: [],
+    chains: CHAINS,
+    cheapest: null,
+    sitting: null,
+    ...change,
+  }) as unknown as DecisionView;
+
+it('begins with a line for each place and the cheapest of those that may be the best', () => {
+  const draft = draftOf(
+    view({ places: [{ place: 'raw' }, { place: 'in the mix' }], cheapest: 'Halde', sitting: {} }),
+  );
+  expect(draft.uses).toEqual([
+    { use: 'raw', verdict: 'chosen', chainId: CHAINS[1]!.id },
+    { use: 'in the mix', verdict: 'chosen', chainId: CHAINS[1]!.id },
+  ]);
+  expect(draft.reasons).toEqual([{ text: '', rests: 'heard' }]);
+  // What was not written yet is not taken.
+  expect(decisionDraft.safeParse(draft).success).toBe(false);
+});
+
+it('claims nothing heard where nothing was', () => {
+  const draft = draftOf(view({}));
+  expect(draft.uses).toEqual([{ use: '', verdict: 'chosen', chainId: null }]);
+  expect(draft.reasons[0]).toMatchObject({ rests: 'by ear alone' });
+});
+
+it('begins a later version with the words of the one before, without a chain that is gone', () => {
+  const record = {
+    uses: [
+      { use: 'verse', verdict: 'chosen', chainId: CHAINS[0]!.id, chain: 'Kern' },
+      {
+        use: 'bridge',
+        verdict: 'rejected',
+        chainId: '3f0a1d0e-0000-4000-8000-000000000009',
+        chain: 'Gone',
+      },
+    ],
+    reasons: [{ text: 'Liked.', rests: 'heard' }],
+    wouldChange: 'a lower price',
+    decidedBy: 'Mirela Voss',
+    listenAgain: '2027-03-14',
+  };
+  const draft = draftOf(view({ locked: [{ record }] }));
+  expect(draft.uses.map(({ chainId }) => chainId)).toEqual([CHAINS[0]!.id, null]);
+  // The day is set anew: the old one may be past.
+  expect(draft).toMatchObject({ wouldChange: 'a lower price', listenAgain: null });
+  expect(draft.reasons).toEqual(record.reasons);
+});
