@@ -33,6 +33,16 @@ export function toWorkingLevel(lufs: number | null): Stage {
 }
 
 /**
+ * Stages at one loudness, and back to the clip's own: a gain that a printed tone told before them is right after
+ * them as well.
+ * @throws MatchError for silence
+ */
+export function atWorkingLevel(lufs: number | null, stages: readonly Stage[]): Stage[] {
+  const there = toWorkingLevel(lufs);
+  return [there, ...stages, amplifier(dbToAmplitude((lufs ?? WORKING_LUFS) - WORKING_LUFS))];
+}
+
+/**
  * The process of a context; none for raw.
  * @param onToning told what a tone match does to the clip of an index
  */
@@ -50,13 +60,13 @@ export function processOf(
       return processedBy((i) => context.settings[i]!, sampleRateHz);
     case 'mix': {
       const level = loudnessOf(context.backing, sampleRateHz);
-      return (clips) => (i) => [
-        toWorkingLevel(clips[i]!.loudness),
-        mixer(context.backing, [
-          toWorkingLevel(level),
-          amplifier(dbToAmplitude(context.balanceDb)),
-        ]),
-      ];
+      return (clips) => (i) =>
+        atWorkingLevel(clips[i]!.loudness, [
+          mixer(context.backing, [
+            toWorkingLevel(level),
+            amplifier(dbToAmplitude(context.balanceDb)),
+          ]),
+        ]);
     }
     case 'toned':
       return (clips, reference) => {
@@ -73,10 +83,11 @@ export function processOf(
 }
 
 function processedBy(settings: (index: number) => ProcessSettings, sampleRateHz: number): Process {
-  return (clips: readonly AlignedClip[]) => (i) => [
-    toWorkingLevel(clips[i]!.loudness),
-    ...processStages(clips[i]!.sound.channels, sampleRateHz, settings(i)),
-  ];
+  return (clips: readonly AlignedClip[]) => (i) =>
+    atWorkingLevel(
+      clips[i]!.loudness,
+      processStages(clips[i]!.sound.channels, sampleRateHz, settings(i)),
+    );
 }
 
 /** Adds a backing, which goes through stages of its own that do not hold it up, from its first frame on. */

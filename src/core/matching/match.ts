@@ -35,6 +35,8 @@ export interface MatchTake {
   name: string;
   /** Offset by hand, dB over the common loudness; counts for that method only. */
   offsetDb?: number;
+  /** By how much it stands off the common level on purpose, dB, whatever the method. */
+  onPurposeDb?: number;
 }
 
 export interface MatchPlan {
@@ -259,21 +261,22 @@ function amplify(clip: WritableSound, gainDb: number): void {
   throughStages(clip, stages, (block, at) => clip.write(at, block));
 }
 
-/** The level that the method makes equal, in LUFS or dBFS. */
+/** The level that the method makes equal, in LUFS or dBFS, without what a clip stands off it on purpose. */
 function levelOf(
   method: MatchMethod,
   { take, aligned }: Prepared,
   measured: Measurement,
   gainDb: number,
 ): number {
-  if (aligned.toneDbfs !== null) return aligned.toneDbfs + gainDb;
+  const onPurposeDb = take.onPurposeDb ?? 0;
+  if (aligned.toneDbfs !== null) return aligned.toneDbfs + gainDb - onPurposeDb;
   const level = method === 'rms' ? measured.rmsDbfs : measured.integratedLufs;
   if (level === null) {
     throw new MatchError(
       `${take.name} is silent in this passage or shorter than 0.4 s, so it has no loudness`,
     );
   }
-  return method === 'hand' ? level - (take.offsetDb ?? 0) : level;
+  return level - onPurposeDb - (method === 'hand' ? (take.offsetDb ?? 0) : 0);
 }
 
 /**

@@ -102,7 +102,8 @@ export function deEsser(
   // Linear phase, so that band and rest add up to the clip and neither eats into the other.
   const cutoff = min(1, fromHz / (sampleRateHz / 2));
   const taps = fractionalTaps(0, SPLIT_HALF_TAPS, SPLIT_BETA, cutoff);
-  const split = convolver(channels, taps, SPLIT_HALF_TAPS);
+  // Of the taps of a whole fraction the last weighs nothing: the middle is the one before the half.
+  const split = convolver(channels, taps, SPLIT_HALF_TAPS - 1);
   const asLate = delayLine(channels, split.latency);
   const threshold = WORKING_LUFS + thresholdDb;
   const control = (levels: Float64Array) => {

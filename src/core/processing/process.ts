@@ -1,10 +1,15 @@
-import { designBiquad, filterStage } from '@/core/signal/biquad';
+import { type Biquad, designBiquad, filterStage } from '@/core/signal/biquad';
 import type { Stage } from '@/core/signal/stage';
 import { compressor, deEsser } from './dynamics';
 import type { ProcessSettings } from './settings';
 
 /** Two sections of a fourth-order Butterworth: 24 dB an octave. */
 const BUTTERWORTH_4 = [0.541196, 1.306563] as const;
+
+/** A fourth-order Butterworth high-pass: -3 dB at its corner. */
+export function highPassSections(hz: number, sampleRateHz: number): Biquad[] {
+  return BUTTERWORTH_4.map((q) => designBiquad('highpass', hz, sampleRateHz, q));
+}
 
 /**
  * High-pass, equaliser, compressor, de-esser, for sound at the working loudness (-23 LUFS). The same
@@ -17,9 +22,7 @@ export function processStages(
 ): Stage[] {
   const { highPassHz, eq } = settings;
   const sections = [
-    ...(highPassHz === null
-      ? []
-      : BUTTERWORTH_4.map((q) => designBiquad('highpass', highPassHz, sampleRateHz, q))),
+    ...(highPassHz === null ? [] : highPassSections(highPassHz, sampleRateHz)),
     ...eq
       .filter(({ db }) => db !== 0)
       .map(({ shape, hz, q, db }) => designBiquad(shape, hz, sampleRateHz, q, db)),

@@ -74,3 +74,8 @@ it('the mild start is mild: no band moves by more than 6 dB on quiet sound over 
     expect(Math.abs(gainAt(hz, MILD_PROCESSING, 0.005))).toBeLessThan(6);
   }
 });
+
+it('the de-esser’s bands lie on each other: at its strongest a loud tone well below stays as it is', () => {
+  const deEsser = { fromHz: 5500, thresholdDb: -60, mostDb: 24 };
+  expect(gainAt(2500, { ...NO_PROCESSING, deEsser }, 0.5)).toBeCloseTo(0, 2);
+});
