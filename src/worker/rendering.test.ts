@@ -15,6 +15,7 @@ const take = (audioId: number): Take => ({
   alignment: 'performance',
   delayMs: 0,
   blend: null,
+  stages: [],
 });
 
 const orderOf = (clipSetId: string, change: Partial<RenderOrder> = {}): RenderOrder => ({

@@ -51,6 +51,11 @@ function begin(key: string, order: AlignOrder, run: Run): Aligning {
   return { key, takes, reports };
 }
 
+/** What tells where a take lies: variants of one chain share theirs. */
+function placeOf({ audioId, channels, alignment, delayMs, blend }: AlignOrder['takes'][number]) {
+  return JSON.stringify([audioId, channels, alignment, delayMs, blend]);
+}
+
 /** Takes side by side, as many at a time as there are threads. */
 async function alignAll(
   order: AlignOrder,
@@ -58,9 +63,20 @@ async function alignAll(
   report: Report,
 ): Promise<AlignedTake[] | Refusal> {
   let done = 0;
+  const laid = new Map<string, Promise<AlignedTake | Refusal>>();
+  const lay = (index: number) => {
+    const key = placeOf(order.takes[index]!);
+    const known = laid.get(key);
+    if (known) return known;
+    const one = run<AlignedTake | Refusal>('alignTake', { order, index });
+    laid.set(key, one);
+    return one;
+  };
+  // A variant of the reference lies where that does.
+  void lay(order.referenceIndex).catch(() => undefined);
   const made = await Promise.all(
     order.takes.map(async (_, index) => {
-      const one = await run<AlignedTake | Refusal>('alignTake', { order, index });
+      const one = await lay(index);
       report((ALIGNING * ++done) / order.takes.length);
       return one;
     }),

@@ -10,6 +10,9 @@ export interface PlannedChain {
   angleDeg: number | null;
   /** One microphone, a pair, a blend, in words; the same words are the same way. */
   capture: string;
+  /** Which of its takes, and what that goes through, in words; where nothing is said, as the others. */
+  take?: string;
+  processing?: string;
 }
 
 export interface Difference {
@@ -50,6 +53,8 @@ export function differences(a: PlannedChain, b: PlannedChain): Difference[] {
     });
   }
   note('way of capture', a.capture, b.capture);
+  note('take', a.take ?? '', b.take ?? '');
+  note('processing', a.processing ?? '', b.processing ?? '');
   const place = (value: number | null, unit: string) => (value === null ? '' : `${value} ${unit}`);
   if (a.distanceM !== null && b.distanceM !== null) {
     note('distance', place(100 * a.distanceM, 'cm'), place(100 * b.distanceM, 'cm'));

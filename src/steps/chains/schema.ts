@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CAUTIONS } from '@/core/chain/cautions';
+import { stageSettings, stagesWords } from '@/core/processing/stages';
 import { type ItemSettings, PATTERN_NAMES, type PatternName } from '@/core/chain/specs';
 
 /** How an item is set in a chain; nothing has to be. */
@@ -17,7 +18,13 @@ const itemSettings = z.strictObject({
   switches: z.string().trim().max(200, 'Keep the switches under 200 characters.').optional(),
 }) satisfies z.ZodType<ItemSettings>;
 
-/** One microphone, a stereo pair of the first microphone, or a blend with another chain. */
+/** Stages that a variant goes through at most. */
+const MOST_STAGES = 8;
+
+/**
+ * One microphone, a stereo pair of the first microphone, a blend with another chain, or a variant of another chain:
+ * its sound once more, processed or of another take.
+ */
 export const chainShape = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('single') }),
   z.object({
@@ -35,8 +42,30 @@ export const chainShape = z.discriminatedUnion('kind', [
     /** Level of the other chain against this one. */
     otherDb: z.number().min(-60).max(20, 'The other chain is at most 20 dB louder.'),
   }),
+  z.object({
+    kind: z.literal('variant'),
+    ofChainId: z.uuid('Choose the chain that it is a variant of.'),
+    /** Which take of that chain; the one that the match takes when null. */
+    takeId: z.uuid().nullable().default(null),
+    /** What it goes through, in this order; raw when empty. */
+    stages: z
+      .array(stageSettings)
+      .max(MOST_STAGES, `A variant goes through ${MOST_STAGES} stages at most.`)
+      .default([]),
+  }),
 ]);
 export type ChainShape = z.infer<typeof chainShape>;
+
+export type Variant = Extract<ChainShape, { kind: 'variant' }>;
+
+/** "high-pass 80 Hz", "another take", or both: how a variant differs from its chain. */
+export function variantWords(
+  { takeId, stages }: Pick<Variant, 'takeId' | 'stages'>,
+  nameOf: (chainId: string) => string,
+): string {
+  const take = takeId === null ? '' : 'another take';
+  return [take, stagesWords(stages, nameOf)].filter(Boolean).join(', ') || 'as it is';
+}
 
 /** "pair, 17 cm, 110°" */
 export function pairWords({

@@ -1,4 +1,5 @@
 import { phantomStop } from '@/core/chain/stops';
+import { stagesWords } from '@/core/processing/stages';
 import { cautionsFor } from '@/core/chain/cautions';
 import type { ChainPart } from '@/core/statistics/chains-file';
 import type { Caution } from '@/core/chain/cautions/caution';
@@ -33,6 +34,7 @@ import {
   type GridOrder,
   pairWords,
   type ReferenceChange,
+  type Variant,
 } from './schema';
 import {
   copyChains,
@@ -40,6 +42,7 @@ import {
   insertCautionRead,
   insertChain,
   listChains,
+  listRecordedChains,
   readCautions,
   referenceHistory,
   referenceOf,
@@ -64,6 +67,19 @@ function nameTaken(error: unknown, name: string): never {
 export async function chainsOf(engineer: SignedIn, comparisonId: string): Promise<Chain[]> {
   await comparisonOf(engineer, comparisonId);
   return listChains(db(), comparisonId);
+}
+
+/** Chains that can be recorded, which variants of them cannot. */
+export async function recordedChainsOf(engineer: SignedIn, comparisonId: string): Promise<Chain[]> {
+  await comparisonOf(engineer, comparisonId);
+  return listRecordedChains(db(), comparisonId);
+}
+
+/** What a chain is played through: itself, or the chain that it is a variant of. */
+function playedThrough(chain: Chain, chains: readonly Chain[]): Chain {
+  const { shape } = chain;
+  if (shape.kind !== 'variant') return chain;
+  return chains.find(({ id }) => id === shape.ofChainId) ?? chain;
 }
 
 /** A chain with what can be worked out of it before anybody touches a stand. */
@@ -114,18 +130,19 @@ export async function itemsOfChain(from: Db, chain: Chain): Promise<ChainItem[]>
   return itemsFrom(new Map(gear.map((item) => [item.id, gearItem(item)])), chain);
 }
 
-/** A blend is made of two chains, and costs both. */
+/** A blend is made of two chains, and costs both; a variant costs what its chain does. */
 function paidItems(
   chain: Chain,
   chains: readonly Chain[],
   itemsOf: (chain: Chain) => ChainItem[],
 ): ChainItem[] {
-  const { shape } = chain;
+  const played = playedThrough(chain, chains);
+  const { shape } = played;
   const blended =
     shape.kind === 'blend'
       ? [shape.firstChainId, shape.otherChainId].map((id) => chains.find((one) => one.id === id))
       : [];
-  return [chain, ...blended].flatMap((one) => (one ? itemsOf(one) : []));
+  return [played, ...blended].flatMap((one) => (one ? itemsOf(one) : []));
 }
 
 /** Null for a chain that is written in words only. */
@@ -174,17 +191,19 @@ export async function madeOf(from: Db, comparisonId: string): Promise<Map<string
   const itemsOf = (chain: Chain) => itemsFrom(all, chain);
   return new Map(
     chains.map((chain) => {
-      const items = itemsOf(chain);
+      const played = playedThrough(chain, chains);
+      // What was processed tells nothing about the links of its chain.
+      const items = processingOf(chain, chains) === null ? itemsOf(played) : [];
       const named = (...kinds: GearItem['kind'][]) =>
         items.find(({ gear }) => kinds.includes(gear.kind))?.gear.name ?? '';
-      const cost = costOf(chain, paidItems(chain, chains, itemsOf), all);
+      const cost = costOf(played, paidItems(chain, chains, itemsOf), all);
       const known = cost && cost.unpriced.length === 0 ? cost.totalCents : null;
       return [
         chain.id,
         {
           microphone: named('microphone'),
           preamp: named('preamp', 'strip'),
-          price: cost ? known : chain.priceCents,
+          price: cost ? known : played.priceCents,
         },
       ];
     }),
@@ -203,7 +222,8 @@ async function chainParts(engineer: SignedIn, comparisonId: string): Promise<Cha
   const comparison = await comparisonOf(engineer, comparisonId);
   const chains = await listChains(db(), comparisonId);
   const all = new Map((await allGearOf(engineer)).map((item) => [item.id, gearItem(item)]));
-  return { comparison, chains, all, itemsOf: (chain) => itemsFrom(all, chain) };
+  const itemsOf = (chain: Chain) => itemsFrom(all, playedThrough(chain, chains));
+  return { comparison, chains, all, itemsOf };
 }
 
 /** Cautions that the gear, the source and the plan call for, and which of them were read. */
@@ -233,8 +253,9 @@ export async function chainsAtStand(
   comparisonId: string,
 ): Promise<{ chains: { chain: Chain; items: ChainItem[] }[]; cautions: ChainsView['cautions'] }> {
   const { comparison, chains, itemsOf } = await chainParts(engineer, comparisonId);
+  const recorded = chains.filter(({ shape }) => shape.kind !== 'variant');
   return {
-    chains: chains.map((chain) => ({ chain, items: itemsOf(chain) })),
+    chains: recorded.map((chain) => ({ chain, items: itemsOf(chain) })),
     cautions: await cautionsOf(comparison, chains, itemsOf),
   };
 }
@@ -249,8 +270,9 @@ function plannedChains(
   const { source } = sourceOf(comparison);
   return chains.map((chain): PlannedChainView => {
     const items = itemsOf(chain);
-    const cost = costOf(chain, paidItems(chain, chains, itemsOf), all);
-    const totalCents = cost?.totalCents ?? chain.priceCents;
+    const played = playedThrough(chain, chains);
+    const cost = costOf(played, paidItems(chain, chains, itemsOf), all);
+    const totalCents = cost?.totalCents ?? played.priceCents;
     const common = {
       chain,
       cost,
@@ -271,11 +293,11 @@ function plannedChains(
     }
     const at: SourceAtMic = {
       ...source,
-      distanceM: chain.distanceM ?? USUAL_SOURCE.distanceM,
-      angleDeg: chain.angleDeg ?? 0,
+      distanceM: played.distanceM ?? USUAL_SOURCE.distanceM,
+      angleDeg: played.angleDeg ?? 0,
     };
     const ladder = walkChain(items, at);
-    if (chain.distanceM === null)
+    if (played.distanceM === null)
       ladder.assumed.push(`${100 * USUAL_SOURCE.distanceM} cm from the source`);
     return {
       ...common,
@@ -318,9 +340,11 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
         id: chain.id,
         name: chain.name,
         items: paidOf(chain),
-        distanceM: chain.distanceM,
-        angleDeg: chain.angleDeg,
-        capture: captureWords(chain, chains),
+        distanceM: playedThrough(chain, chains).distanceM,
+        angleDeg: playedThrough(chain, chains).angleDeg,
+        capture: captureWords(playedThrough(chain, chains), chains),
+        take: chain.shape.kind === 'variant' && chain.shape.takeId !== null ? 'another' : 'its own',
+        processing: processingOf(chain, chains) ?? 'none',
       })),
     ),
     setCost: setCost(
@@ -341,9 +365,18 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
   };
 }
 
+/** What a variant goes through, in words; null for a chain that is heard as it was recorded. */
+function processingOf({ shape }: Chain, chains: readonly Chain[]): string | null {
+  if (shape.kind !== 'variant' || shape.stages.length === 0) return null;
+  return stagesWords(
+    shape.stages,
+    (chainId) => chains.find(({ id }) => id === chainId)?.name ?? 'a chain that was removed',
+  );
+}
+
 function captureWords({ shape }: Chain, chains: readonly Chain[]): string {
   if (shape.kind === 'pair') return pairWords(shape);
-  if (shape.kind === 'single') return 'one microphone';
+  if (shape.kind !== 'blend') return 'one microphone';
   const nameOf = (id: string | null) => chains.find((one) => one.id === id)?.name ?? 'its own';
   return `blend of ${nameOf(shape.firstChainId)} and ${nameOf(shape.otherChainId)}, ${shape.otherDb} dB`;
 }
@@ -370,7 +403,7 @@ function loudestDb(
   return source.levelAt1MDb - 20 * Math.log10(nearest) + source.crestDb;
 }
 
-/** Refuses gear of others and blends with what is not there. */
+/** Refuses gear of others, and blends and variants of what is not there. */
 async function checkParts(
   tx: Tx,
   engineer: SignedIn,
@@ -380,18 +413,57 @@ async function checkParts(
 ): Promise<void> {
   const ids = [...new Set(draft.gear.map(({ gearId }) => gearId))];
   if ((await countOwn(tx, engineer.studioId, ids)) < ids.length) throw notFound('item of gear');
-  if (draft.shape.kind !== 'blend') return;
-  const { otherChainId, firstChainId } = draft.shape;
+  if (draft.shape.kind !== 'blend' && draft.shape.kind !== 'variant') return;
   const chains = await listChains(tx, comparisonId);
+  if (draft.shape.kind === 'variant') {
+    checkVariant(draft.shape, draft.name, chains, ownId);
+    return;
+  }
+  const { otherChainId, firstChainId } = draft.shape;
   const other = chains.find(({ id }) => id === otherChainId);
   const first = chains.find(({ id }) => id === firstChainId);
-  if (firstChainId !== null && (!first || first.shape.kind === 'blend' || first.id === ownId)) {
-    throw new UserError(422, 'A blend begins with the takes of a chain that is no blend itself.');
+  const derived = ({ shape: { kind } }: Chain) => kind === 'blend' || kind === 'variant';
+  if (firstChainId !== null && (!first || derived(first) || first.id === ownId)) {
+    throw new UserError(
+      422,
+      'A blend begins with the takes of a chain that is no blend or variant itself.',
+    );
   }
   if (!other || other.id === ownId)
     throw new UserError(422, 'A blend needs another chain of this comparison.');
-  if (other.shape.kind === 'blend')
-    throw new UserError(422, 'The other chain of a blend cannot be a blend itself.');
+  if (derived(other)) {
+    throw new UserError(422, 'The other chain of a blend cannot be a blend or variant itself.');
+  }
+}
+
+/** @throws UserError for a variant of nothing, of itself, or of another variant */
+function checkVariant(
+  { ofChainId, stages }: Variant,
+  name: string,
+  chains: readonly Chain[],
+  ownId: string | null,
+): void {
+  const of = chains.find(({ id }) => id === ofChainId);
+  if (!of || of.id === ownId) {
+    throw new UserError(422, 'A variant needs another chain of this comparison to be made of.');
+  }
+  if (of.shape.kind === 'variant') {
+    throw new UserError(
+      422,
+      `“${of.name}” is a variant itself; make “${name}” of the chain behind it, and add its stages.`,
+    );
+  }
+  const own = chains.find(({ id }) => id === ownId);
+  if (own && own.shape.kind !== 'variant') {
+    throw new UserError(422, `“${own.name}” has takes of its own; add a variant beside it.`);
+  }
+  for (const stage of stages) {
+    if (!('chainId' in stage)) continue;
+    const towards = chains.find(({ id }) => id === stage.chainId);
+    if (!towards || towards.id === ownId || towards.shape.kind === 'variant') {
+      throw new UserError(422, 'A tone match takes its tone from a chain that is no variant.');
+    }
+  }
 }
 
 export async function addChain(
@@ -447,7 +519,20 @@ export async function refuseUsedChain(
       'This chain has clips in a match, and perhaps answers; it stays. Leave its take out of the next match instead.',
     );
   }
-  const blend = (await listChains(tx, comparisonId)).find(
+  const chains = await listChains(tx, comparisonId);
+  const variant = chains.find(
+    ({ shape }) =>
+      shape.kind === 'variant' &&
+      (shape.ofChainId === chainId ||
+        shape.stages.some((stage) => 'chainId' in stage && stage.chainId === chainId)),
+  );
+  if (variant) {
+    throw new UserError(
+      409,
+      `“${variant.name}” is a variant made with this chain; remove that first.`,
+    );
+  }
+  const blend = chains.find(
     ({ shape }) =>
       shape.kind === 'blend' && (shape.otherChainId === chainId || shape.firstChainId === chainId),
   );

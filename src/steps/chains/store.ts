@@ -1,7 +1,13 @@
 import type { Db } from '@/platform/database';
 import { one } from '@/platform/one';
 import { setReferenceChain } from '@/steps/comparisons/store';
-import { type Chain, type ChainDraft, chainShape, type ReferenceChange } from './schema';
+import {
+  type Chain,
+  type ChainDraft,
+  chainShape,
+  type ReferenceChange,
+  type Variant,
+} from './schema';
 
 const COLUMNS = `id, position, name, items, price_cents AS "priceCents", distance_m AS "distanceM",
   angle_deg AS "angleDeg", shape, version,
@@ -17,14 +23,20 @@ export async function listChains(db: Db, comparisonId: string): Promise<Chain[]>
   return rows.map((row) => ({ ...row, shape: chainShape.parse(row.shape) }));
 }
 
-/** Chains of each of many comparisons; those without any are left out. */
+/** Chains that have takes of their own: variants are made of those of others. */
+export async function listRecordedChains(db: Db, comparisonId: string): Promise<Chain[]> {
+  return (await listChains(db, comparisonId)).filter(({ shape }) => shape.kind !== 'variant');
+}
+
+/** Chains of each of many comparisons, without variants of them; those without any are left out. */
 export async function chainCounts(
   db: Db,
   comparisonIds: readonly string[],
 ): Promise<{ comparisonId: string; chains: number }[]> {
   return db.rows(
     `SELECT comparison_id AS "comparisonId", count(*)::int AS chains FROM chain
-     WHERE comparison_id = ANY ($1::uuid[]) AND deleted_at IS NULL GROUP BY comparison_id`,
+     WHERE comparison_id = ANY ($1::uuid[]) AND deleted_at IS NULL AND shape->>'kind' <> 'variant'
+     GROUP BY comparison_id`,
     [comparisonIds],
   );
 }
@@ -105,12 +117,34 @@ export async function copyChains(db: Db, from: string, to: string): Promise<void
      ) SELECT id AS old, new_id AS new FROM fresh`,
     [from, to],
   );
+  const freshOf = new Map(chains.map((pair) => [pair.old, pair.new]));
+  const variants = (await listChains(db, to)).flatMap(({ id, shape }) =>
+    shape.kind === 'variant' ? [{ id, shape: copiedVariant(shape, freshOf) }] : [],
+  );
+  await db.rows(
+    `UPDATE chain SET shape = fresh.shape FROM unnest($1::uuid[], $2::jsonb[]) AS fresh (id, shape)
+     WHERE chain.id = fresh.id`,
+    [variants.map(({ id }) => id), variants.map(({ shape }) => JSON.stringify(shape))],
+  );
   await db.rows(
     `INSERT INTO chain_item (chain_id, position, gear_id, settings)
      SELECT pair.new, chain_item.position, gear_id, settings
      FROM unnest($1::uuid[], $2::uuid[]) AS pair (old, new) JOIN chain_item ON chain_id = pair.old`,
     [chains.map((pair) => pair.old), chains.map((pair) => pair.new)],
   );
+}
+
+/** A variant among the copies of the chains that it is made of; takes are not copied. */
+function copiedVariant(variant: Variant, freshOf: ReadonlyMap<string, string>): Variant {
+  const fresh = (id: string) => freshOf.get(id) ?? id;
+  return {
+    ...variant,
+    ofChainId: fresh(variant.ofChainId),
+    takeId: null,
+    stages: variant.stages.map((stage) =>
+      'chainId' in stage ? { ...stage, chainId: fresh(stage.chainId) } : stage,
+    ),
+  };
 }
 
 export async function hasClips(db: Db, chainId: string): Promise<boolean> {

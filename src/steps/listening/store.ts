@@ -426,7 +426,8 @@ export async function clipAt(
        'audioId', master_audio_id,
        'seeds', jsonb_build_object('trial', trial.seed, 'clip', trial_clip.seed),
        'gainDb', trial_clip.gain_db, 'levelLufs', CASE WHEN clip_set.method = 'loudness'
-         THEN (clip_set.facts->>'targetLufs')::float8 ELSE after_lufs END) AS "order"
+         THEN (clip_set.facts->>'targetLufs')::float8 + coalesce((clip.details->>'onPurposeDb')::float8, 0)
+         ELSE after_lufs END) AS "order"
      FROM trial_clip JOIN trial USING (sitting_id, seat, position)
      JOIN clip ON clip.clip_set_id = trial_clip.clip_set_id AND clip.chain_id = trial_clip.chain_id
      JOIN clip_set ON clip_set.id = trial_clip.clip_set_id

@@ -19,7 +19,7 @@ import {
   markPackOpened,
   type StoredPack,
 } from './pack-store';
-import { CONTEXT_WORDS } from './schema';
+import { type ClipSet, CONTEXT_WORDS } from './schema';
 import { clipMaster, findClipSet, listClips } from './store';
 
 /** Packs of a comparison as the engineer may see them: without their keys. */
@@ -40,7 +40,7 @@ async function packOf(
 }
 
 /** SHA-256 of each file of a pack, by its code word. */
-type Hashing = (packed: Pick<PackJob, 'clips' | 'levelLufs'>) => Promise<Record<string, string>>;
+type Hashing = (packed: Pick<PackJob, 'clips'>) => Promise<Record<string, string>>;
 
 const hashInThread: Hashing = async (packed) =>
   (await threads().run(packed, { name: 'hashPackClips' })) as Record<string, string>;
@@ -83,10 +83,7 @@ export async function makePack(
     trial: freshSeed(),
     clips: Object.fromEntries(clips.map(({ chainId }) => [chainId, freshSeed()])),
   };
-  const hashOf = await hashes({
-    clips: await packedClips(clipSetId, words, seeds),
-    levelLufs: set.method === 'loudness' ? set.facts.targetLufs : null,
-  });
+  const hashOf = await hashes({ clips: await packedClips(set, words, seeds) });
   const nameOf = (id: string) => chains.find((chain) => chain.id === id)?.name ?? id;
   return transaction(async (tx) => {
     const id = randomUUID();
@@ -113,19 +110,23 @@ export interface PackedClip {
   word: string;
   audioId: number;
   seeds: CopySeeds;
+  /** What the copy must read, null when no loudness was matched. */
+  levelLufs: number | null;
 }
 
 async function packedClips(
-  clipSetId: string,
+  { id: clipSetId, method, facts }: ClipSet,
   words: Record<string, string>,
   seeds: { trial: string; clips: Record<string, string> },
 ): Promise<PackedClip[]> {
   const clips = [];
-  for (const { chainId } of await listClips(db(), clipSetId)) {
+  for (const { chainId, details } of await listClips(db(), clipSetId)) {
     const audioId = await clipMaster(db(), clipSetId, chainId);
     if (audioId === null) throw notFound('clip');
     const own = { trial: seeds.trial, clip: seeds.clips[chainId]! };
-    clips.push({ word: words[chainId]!, audioId, seeds: own });
+    const levelLufs =
+      method === 'loudness' && facts ? facts.targetLufs + (details.onPurposeDb ?? 0) : null;
+    clips.push({ word: words[chainId]!, audioId, seeds: own, levelLufs });
   }
   return clips;
 }
@@ -136,8 +137,6 @@ export interface PackJob {
   question: string;
   seal: string;
   level: { method: 'loudness' | 'rms' | 'tone' | 'hand'; target: number };
-  /** Common loudness, where the method makes that equal. */
-  levelLufs: number | null;
   clips: PackedClip[];
 }
 
@@ -151,13 +150,12 @@ export async function packJob(
   if (!set?.facts) throw notFound('set of clips');
   const passage = await passageOf(db(), comparisonId, set.passageId);
   const own = `${passage.sourceName}, ${passage.name}`;
-  const clips = await packedClips(set.id, pack.words, pack.seeds);
+  const clips = await packedClips(set, pack.words, pack.seeds);
   return {
     title: set.context === 'raw' ? own : `${own}, ${CONTEXT_WORDS[set.context]}`,
     question: pack.question,
     seal: pack.seal,
     level: { method: set.method, target: set.facts.targetLufs },
-    levelLufs: set.method === 'loudness' ? set.facts.targetLufs : null,
     clips,
   };
 }

@@ -4,6 +4,7 @@ import type { ProcessSettings } from '@/core/processing/settings';
 import type { ClipDetails, ClipSetFacts } from './stored';
 import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
 import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
+import { stageSettings } from '@/core/processing/stages';
 import { uuid } from '@/steps/comparisons/schema';
 
 export const ALIGNMENTS = ['performance', 'onset', 'hand'] as const;
@@ -113,6 +114,8 @@ const setTake = passageTake.extend({
       polarity: z.enum(['corrected', 'as recorded']),
     })
     .nullable(),
+  /** What a variant goes through before anything that all clips go through; none for other chains. */
+  stages: z.array(stageSettings).default([]),
 });
 export type SetTake = z.infer<typeof setTake>;
 
@@ -166,6 +169,8 @@ export interface ClipSet {
 export interface TakeAlignment {
   takeId: string;
   chainId: string;
+  /** Heard of another chain's take, at the place of that. */
+  borrowed: boolean;
   alignment: (typeof ALIGNMENTS)[number];
   delayMs: number;
 }

@@ -63,6 +63,8 @@ export interface MatchView {
   /** The set that is looked at. */
   clipSet: ClipSet | null;
   clips: Clip[];
+  /** A variant in that set is made otherwise by now. */
+  outdated: boolean;
 }
 
 /** @param at which passage, and which set of it; the first and the newest raw one when left out */
@@ -76,6 +78,7 @@ export async function matchOf(
   const passage = passages.find(({ id }) => id === at.passageId) ?? passages[0]!;
   const all = await listClipSets(db(), comparisonId);
   // A page is told of the takes by themselves.
+  const now = await takesForMatch(db(), comparisonId, passage.id);
   const sets = all
     .filter(({ passageId }) => passageId === passage.id)
     .map((set) => ({ ...set, recipe: { ...set.recipe, takes: undefined } }));
@@ -95,14 +98,30 @@ export async function matchOf(
     chains: await listChains(db(), comparisonId),
     takes: takes.map(shownTake),
     rooms: roomsOf(takes),
-    alignments: (await takesForMatch(db(), comparisonId, passage.id)).map(
-      ({ takeId, chainId, alignment, delayMs }) => ({ takeId, chainId, alignment, delayMs }),
-    ),
+    alignments: now.map(({ takeId, chainId, alignment, delayMs }, i) => ({
+      takeId,
+      chainId,
+      alignment,
+      delayMs,
+      borrowed: now.findIndex((one) => one.takeId === takeId) < i,
+    })),
     hasBacking: (await backingOf(db(), passage.id)) !== null,
     sets,
     clipSet,
     clips: clipSet ? await listClips(db(), clipSet.id) : [],
+    outdated: all.some((set) => set.id === clipSet?.id && isOutdated(set, now)),
   };
+}
+
+/** Whether a variant is set otherwise now than when a set was ordered. */
+function isOutdated({ recipe }: ClipSet, now: readonly SetTake[]): boolean {
+  const words = (takes: readonly SetTake[], id: string) =>
+    JSON.stringify(takes.find(({ chainId }) => chainId === id)?.stages ?? []);
+  const { takes = [] } = recipe;
+  return takes.some(
+    ({ chainId }) =>
+      now.some((one) => one.chainId === chainId) && words(takes, chainId) !== words(now, chainId),
+  );
 }
 
 /** The first recording of each chain's room. */
@@ -135,12 +154,30 @@ export async function takesForMatch(
   comparisonId: string,
   passageId: string,
 ): Promise<SetTake[]> {
-  const takes = await takesOfPassage(from, comparisonId, passageId);
+  const chains = await listChains(from, comparisonId);
+  const named = chains.flatMap(({ shape }) =>
+    shape.kind === 'variant' ? (shape.takeId ?? []) : [],
+  );
+  const takes = await takesOfPassage(from, comparisonId, passageId, named);
   const takeOfChain = (id: string | null) => takes.find(({ chainId }) => chainId === id);
-  return (await listChains(from, comparisonId)).flatMap(({ id, name, shape }): SetTake[] => {
+  const heardOf = ({ id, name, shape }: Chain): SetTake[] => {
+    if (shape.kind === 'variant') {
+      const of = chains.find((chain) => chain.id === shape.ofChainId);
+      const own = takes.find(({ takeId }) => takeId === shape.takeId);
+      if (!of || of.shape.kind === 'variant' || (shape.takeId !== null && own?.chainId !== of.id)) {
+        return [];
+      }
+      return heardOf(of).map((heard) => ({
+        ...heard,
+        ...own,
+        chainId: id,
+        chainName: name,
+        stages: shape.stages,
+      }));
+    }
     if (shape.kind !== 'blend') {
       const own = takeOfChain(id);
-      return own ? [{ ...own, chainName: name, blend: null }] : [];
+      return own ? [{ ...own, chainName: name, blend: null, stages: [] }] : [];
     }
     const first = takeOfChain(id) ?? takeOfChain(shape.firstChainId);
     const other = takeOfChain(shape.otherChainId);
@@ -148,8 +185,9 @@ export async function takesForMatch(
     const { otherDb, timing, polarity } = shape;
     const { audioId, channels } = other;
     const blend = { audioId, channels, otherDb, timing, polarity };
-    return [{ ...first, chainId: id, chainName: name, blend }];
-  });
+    return [{ ...first, chainId: id, chainName: name, blend, stages: [] }];
+  };
+  return chains.flatMap(heardOf);
 }
 
 /** Raw clips are heard first; then what takes longest begins first, so that all is done soonest. */

@@ -213,22 +213,28 @@ export async function settleClipSet(
   ]);
 }
 
-/** One take of each chain that has some, for the source of a passage: the picked one, else the first. */
+/**
+ * Takes of a passage's source, chain by chain, the one that a match takes first: the picked one, else the oldest;
+ * of each chain, and those that are named.
+ */
 export async function takesOfPassage(
   db: Db,
   comparisonId: string,
   passageId: string,
+  named: readonly string[],
 ): Promise<PassageTake[]> {
   return db.rows<PassageTake>(
-    `SELECT DISTINCT ON (take.chain_id) take.id AS "takeId", take.chain_id AS "chainId",
+    `WITH own AS (SELECT take.id AS "takeId", take.chain_id AS "chainId",
        audio_id AS "audioId", channels, coalesce(alignment, 'performance') AS alignment,
-       coalesce(delay_ms, 0) AS "delayMs"
+       coalesce(delay_ms, 0) AS "delayMs",
+       row_number() OVER (PARTITION BY take.chain_id ORDER BY picked DESC, take.created_at, take.id) AS rank
      FROM take JOIN passage ON passage.id = $2
        LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
      WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
        AND programme = 'performance' AND take.source_id = passage.source_id
-     ORDER BY take.chain_id, picked DESC, take.created_at, take.id`,
-    [comparisonId, passageId],
+     ) SELECT "takeId", "chainId", "audioId", channels, alignment, "delayMs" FROM own
+     WHERE rank = 1 OR "takeId" = ANY ($3::uuid[]) ORDER BY "chainId", rank`,
+    [comparisonId, passageId, named],
   );
 }
 

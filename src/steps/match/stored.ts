@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { stageSettings } from '@/core/processing/stages';
 import { SIXTH_OCTAVES, THIRD_OCTAVES } from '@/core/spectrum/bands';
 
 /** Counts up whenever clips are pictured in another way; what is older is pictured again. */
@@ -41,6 +42,9 @@ export const storedDetails = z.object({
     .object({ correlation: z.number(), widthDb: figure, centreOffsetDb: z.number() })
     .nullable()
     .optional(),
+  /** What a variant went through, and how far it stands off the common level on purpose, dB. */
+  stages: z.array(stageSettings).optional(),
+  onPurposeDb: z.number().optional(),
   /** What a tone match does in each band, dB. */
   toning: z
     .array(z.object({ centerHz: z.number(), db: z.number() }))

@@ -8,7 +8,7 @@ import { enqueue } from '@/platform/jobs';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { itemsOfChain } from '@/steps/chains/service';
-import { listChains } from '@/steps/chains/store';
+import { listRecordedChains } from '@/steps/chains/store';
 import { comparisonOf, sourceOf } from '@/steps/comparisons/service';
 import { type BenchPlan, benchPlan } from './plans';
 import { findBenchOrder, insertBenchOrder, settleBenchOrder } from './bench-store';
@@ -27,7 +27,7 @@ export async function orderBench(
 ): Promise<void> {
   await comparisonOf(engineer, comparisonId);
   await transaction(async (tx) => {
-    const chains = await listChains(tx, comparisonId);
+    const chains = await listRecordedChains(tx, comparisonId);
     await sourceOf(tx, comparisonId, plan.sourceId);
     for (const id of plan.chainIds) {
       const chain = chains.find((one) => one.id === id);
@@ -58,7 +58,7 @@ export async function benchJobs(
   const order = await findBenchOrder(db(), orderId);
   if (order?.state !== 'waiting') return null;
   const plan = benchPlan.parse(order.plan);
-  const chains = await listChains(db(), order.comparisonId);
+  const chains = await listRecordedChains(db(), order.comparisonId);
   const jobs: BenchJob[] = [];
   for (const chain of chains.filter(({ id }) => plan.chainIds.includes(id))) {
     const items = await itemsOfChain(db(), chain);

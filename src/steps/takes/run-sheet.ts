@@ -57,8 +57,11 @@ export async function makeRunSheet(
   comparisonId: string,
   plan: RunSheetPlan,
 ): Promise<void> {
-  const { chains } = await chainPlan(engineer, comparisonId);
   const stands = await chainsAtStand(engineer, comparisonId);
+  const { chains: planned } = await chainPlan(engineer, comparisonId);
+  const chains = planned.filter(({ chain }) =>
+    stands.chains.some((one) => one.chain.id === chain.id),
+  );
   const itemsOf = (id: string) => stands.chains.find(({ chain }) => chain.id === id)?.items ?? [];
   const known = await listSources(db(), comparisonId);
   if (plan.sourceIds.some((id) => !known.some((source) => source.id === id))) {

@@ -19,7 +19,12 @@ import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainDraft } from '@/steps/chains/schema';
 import { refuseUsedChain, restoreOwnChain } from '@/steps/chains/service';
-import { insertChain, listChains, markChainDeleted, referenceOf } from '@/steps/chains/store';
+import {
+  insertChain,
+  listRecordedChains,
+  markChainDeleted,
+  referenceOf,
+} from '@/steps/chains/store';
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, listSources } from '@/steps/comparisons/store';
@@ -102,7 +107,7 @@ export async function receiveUpload(tx: Tx, arrived: Arrived, at: Date): Promise
 /** Makes a take of stored bytes, reads its name, and has it inspected. */
 export async function receiveTake(tx: Tx, arrived: Arrived, at: Date): Promise<string> {
   const { comparisonId, fileName, pattern = '' } = arrived;
-  const chains = await listChains(tx, comparisonId);
+  const chains = await listRecordedChains(tx, comparisonId);
   const sources = await listSources(tx, comparisonId);
   const read = readName(
     fileName,
@@ -200,7 +205,7 @@ export async function takesViewOf(
 ): Promise<TakesView> {
   await comparisonOf(engineer, comparisonId);
   const takes = await checkedTakes(db(), comparisonId);
-  const chains = await listChains(db(), comparisonId);
+  const chains = await listRecordedChains(db(), comparisonId);
   const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
   const nameOf = (id: string | null) => chains.find((chain) => chain.id === id)?.name ?? null;
   const ready = takes.flatMap((take) => {
@@ -323,7 +328,7 @@ export async function changeTakes(
         throw new UserError(409, 'This file cannot be used, so it cannot belong to a chain.');
       }
     }
-    const chains = await listChains(tx, comparisonId);
+    const chains = await listRecordedChains(tx, comparisonId);
     const sources = await listSources(tx, comparisonId);
     let { chainId } = change;
     if (newChainName !== undefined) {
@@ -417,7 +422,7 @@ export async function splitTake(
     if (await isUsed(tx, takeId)) {
       throw new UserError(409, 'Clips were made of this file as it is; it stays whole.');
     }
-    const chains = await listChains(tx, comparisonId);
+    const chains = await listRecordedChains(tx, comparisonId);
     for (const { channels, chainId } of parts) {
       if (chainId && !chains.some(({ id }) => id === chainId)) throw notFound('chain');
       const { fileName, audioId, sourceId, programme, detail } = take;

@@ -10,12 +10,12 @@ import { readMaster } from './master';
 /** All entries alike, so that neither order nor time of a file tells anything. */
 const AT = new Date(2020, 0, 1);
 
-type Packed = Pick<PackJob, 'clips' | 'levelLufs'>;
+type Packed = Pick<PackJob, 'clips'>;
 
 /** The files of a pack, by code word; the same seeds give the same bytes again. */
-async function packedFiles({ clips, levelLufs }: Packed): Promise<Map<string, Uint8Array>> {
+async function packedFiles({ clips }: Packed): Promise<Map<string, Uint8Array>> {
   const files = new Map<string, Uint8Array>();
-  for (const { word, audioId, seeds } of clips) {
+  for (const { word, audioId, seeds, levelLufs } of clips) {
     const master = await readMaster(audioId);
     files.set(word, servedCopy(master, { seeds, levelLufs, gainDb: 0 }));
   }

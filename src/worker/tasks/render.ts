@@ -1,6 +1,8 @@
-import { LEAD_S, MatchError } from '@/core/matching/align';
+import { inMemory, LEAD_S, MatchError } from '@/core/matching/align';
 import { type Context, processOf, type Toning } from '@/core/matching/contexts';
 import { matchAligned } from '@/core/matching/match';
+import { throughOwnStages } from '@/core/matching/variants';
+import { offsetOf } from '@/core/processing/stages';
 import { NO_PROCESSING } from '@/core/processing/settings';
 import { stereoImage } from '@/core/signal/stereo-image';
 import { clipSpectra } from '@/core/spectrum/clip-spectra';
@@ -27,23 +29,32 @@ export async function renderClips({
   const context = await contextOf(order, sampleRateHz);
   if ('refused' in context) return context;
   const toning = new Map<number, Toning>();
+  const onToning = (index: number, bands: Toning) => toning.set(index, bands);
   try {
+    const own = throughOwnStages(
+      takes.map(({ chainName, chainId, stages }) => ({ name: chainName, chainId, stages })),
+      heard,
+      sampleRateHz,
+      inMemory(sampleRateHz),
+      onToning,
+    );
     const { clips, ...result } = matchAligned(
       {
         sampleRateHz,
         takes: takes.map((take) => ({
           name: take.chainName,
           offsetDb: recipe.offsets[take.chainId],
+          onPurposeDb: offsetOf(take.stages),
         })),
         reference: referenceIndex,
         method: order.method,
         fadeS: FADE_S,
-        process: processOf(context, sampleRateHz, (index, bands) => toning.set(index, bands)),
+        process: processOf(context, sampleRateHz, onToning),
         seed: order.seed,
       },
-      heard,
+      own,
       (index) => {
-        const { sound, lead } = heard[index]!;
+        const { sound, lead } = own[index]!;
         return FloatClip.empty(sound.channels, sound.frames - lead, sampleRateHz);
       },
       (share) => progress?.postMessage(0.9 * share),
@@ -67,6 +78,10 @@ export async function renderClips({
             blend: clip.blend,
             image: stereoImage(clip.sound),
             toning: toning.get(i) ?? null,
+            ...(takes[i]!.stages.length > 0 && {
+              stages: takes[i]!.stages,
+              onPurposeDb: offsetOf(takes[i]!.stages),
+            }),
           },
           afterLufs: clip.afterLufs,
           residualLu: clip.residualLu,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ProcessSettings } from '@/core/processing/settings';
 import { compressor } from './compressor';
 import { deEsser } from './de-esser';
 import { equaliser } from './equaliser';
@@ -56,6 +57,21 @@ export function startOf({ id, figures, choices, towards }: AnyStageKind, chainId
     ...Object.fromEntries(starts),
     ...(towards === null ? {} : { chainId }),
   } as StageSettings;
+}
+
+/** The processing of a context, stage by stage. */
+export function stagesOf({
+  highPassHz,
+  eq,
+  compressor,
+  deEsser,
+}: ProcessSettings): StageSettings[] {
+  return [
+    ...(highPassHz === null ? [] : [{ kind: 'high-pass' as const, hz: highPassHz }]),
+    ...eq.map((band) => ({ kind: 'equaliser' as const, ...band })),
+    ...(compressor ? [{ kind: 'compressor' as const, ...compressor }] : []),
+    ...(deEsser ? [{ kind: 'de-esser' as const, ...deEsser }] : []),
+  ];
 }
 
 /** All that a variant goes through, in words: "high-pass 80 Hz, +0.5 dB on purpose"; '' for nothing. */

@@ -8,6 +8,7 @@ import {
   stageKindOf,
   type StageSettings,
   stageSettings,
+  stagesOf,
   stagesWords,
   startOf,
 } from '.';
@@ -77,13 +78,14 @@ it('refuses what is no processing with a sentence', () => {
 });
 
 it('does what the processing of a context does, stage by stage', () => {
-  const { highPassHz, eq, compressor, deEsser } = MILD_PROCESSING;
-  const stages: StageSettings[] = [
-    { kind: 'high-pass', hz: highPassHz! },
-    ...eq.map((band) => ({ kind: 'equaliser' as const, ...band })),
-    { kind: 'compressor', ...compressor! },
-    { kind: 'de-esser', ...deEsser! },
-  ];
+  const stages = stagesOf(MILD_PROCESSING);
+  expect(stages.map(({ kind }) => kind)).toEqual([
+    'high-pass',
+    ...Array.from({ length: 4 }, () => 'equaliser'),
+    'compressor',
+    'de-esser',
+  ]);
+  expect(stagesOf(NO_PROCESSING)).toEqual([]);
   const alike = passed([noise], processStages(1, RATE, MILD_PROCESSING))[0]!;
   const own = through(noise, ...stages);
   expect(rms(own.map((x, n) => x - alike[n]!))).toBeLessThan(1e-9 * rms(alike));

@@ -272,7 +272,8 @@ export function ChainDialog({
   };
   const finding = items.length > 0 ? ladderFinding(walkChain(items, source)) : null;
   const others = view.chains.filter(
-    (other) => other.chain.id !== chain?.id && other.chain.shape.kind !== 'blend',
+    ({ chain: { id, shape } }) =>
+      id !== chain?.id && shape.kind !== 'blend' && shape.kind !== 'variant',
   );
   const { close, question } = useUnsavedDialog(isDirty, onClose);
   const keep = async (values: ChainValues<Placed>) => {

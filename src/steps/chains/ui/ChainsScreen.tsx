@@ -12,8 +12,9 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
 import { useState } from 'react';
-import { type Chain, pairWords } from '@/steps/chains/schema';
+import { type Chain, pairWords, variantWords } from '@/steps/chains/schema';
 import type { ChainsView, PlannedChainView } from '@/steps/chains/service';
 import { countWord, level, money } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -29,6 +30,9 @@ import { CHAINS } from '@/steps/chains/endpoints';
 import { WideTable } from '@/ui/WideTable';
 
 function contents({ chain, cost }: PlannedChainView, nameOf: (id: string) => string): string {
+  if (chain.shape.kind === 'variant') {
+    return `variant of ${nameOf(chain.shape.ofChainId)}: ${variantWords(chain.shape, nameOf)}`;
+  }
   if (!cost) return chain.items || '–';
   const items = cost.lines.filter(({ accessoryOf }) => accessoryOf === null);
   const more = cost.lines.filter(({ accessoryOf }) => accessoryOf !== null);
@@ -139,20 +143,32 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
                     </Box>
                   </TableCell>
                   <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                    <IconButton
-                      size="small"
-                      aria-label={`Change ${one.chain.name}`}
-                      onClick={() => setEditing(one.chain.id)}
-                    >
-                      <EditOutlinedIcon fontSize="small" />
-                    </IconButton>
-                    <IconButton
-                      size="small"
-                      aria-label={`Copy ${one.chain.name}`}
-                      onClick={() => setCopied(one.chain.id)}
-                    >
-                      <ContentCopyIcon fontSize="small" />
-                    </IconButton>
+                    {one.chain.shape.kind === 'variant' ? (
+                      <Button
+                        component={NextLink}
+                        href={`/comparisons/${comparisonId}/match`}
+                        size="small"
+                      >
+                        Edit at Match
+                      </Button>
+                    ) : (
+                      <>
+                        <IconButton
+                          size="small"
+                          aria-label={`Change ${one.chain.name}`}
+                          onClick={() => setEditing(one.chain.id)}
+                        >
+                          <EditOutlinedIcon fontSize="small" />
+                        </IconButton>
+                        <IconButton
+                          size="small"
+                          aria-label={`Copy ${one.chain.name}`}
+                          onClick={() => setCopied(one.chain.id)}
+                        >
+                          <ContentCopyIcon fontSize="small" />
+                        </IconButton>
+                      </>
+                    )}
                     <IconButton
                       size="small"
                       aria-label={`Remove ${one.chain.name}`}

@@ -8,6 +8,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Tooltip from '@mui/material/Tooltip';
 import { arrivalCm, FARTHEST_S } from '@/core/checks/set/arrival';
+import { stagesWords } from '@/core/processing/stages';
 import { combNotchesHz } from '@/core/signal/stereo-image';
 import type { Clip, ClipSet } from '@/steps/match/schema';
 import { level, signed } from '@/ui/format';
@@ -43,9 +44,14 @@ function ResidualBar({ residualLu }: { residualLu: number }) {
   );
 }
 
-/** Drift, blend, stereo image and tone match of a clip, in words. */
-function remarksOf({ details: { driftPpm, blend, image, toning } }: Clip, rate: number): string[] {
+/** What a variant went through; drift, blend, stereo image and tone match of a clip, in words. */
+function remarksOf(
+  { details: { driftPpm, blend, image, toning, stages = [] } }: Clip,
+  rate: number,
+  nameOf: (chainId: string) => string,
+): string[] {
   const remarks: string[] = [];
+  if (stages.length > 0) remarks.push(`through ${stagesWords(stages, nameOf)}`);
   if (driftPpm) remarks.push(`clock drift of ${signed(driftPpm, 1, 'ppm')} taken out`);
   if (blend) {
     const late = `second chain ${signed((1000 * blend.delaySamples) / rate, 2, 'ms')} late`;
@@ -120,7 +126,7 @@ export function ClipTable({
               {clip.chainId === clipSet.referenceChainId && (
                 <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>reference</Box>
               )}
-              {[planOf(clip.chainId) ?? [], remarksOf(clip, rate)].flat().map((remark) => (
+              {[planOf(clip.chainId) ?? [], remarksOf(clip, rate, nameOf)].flat().map((remark) => (
                 <Box key={remark} sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
                   {remark}
                 </Box>

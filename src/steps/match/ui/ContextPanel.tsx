@@ -8,6 +8,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { NO_PROCESSING, type ProcessSettings } from '@/core/processing/settings';
+import { stagesOf } from '@/core/processing/stages';
 import type { ToneMatchSettings } from '@/core/spectrum/tone-match';
 import { CONTEXT_KINDS, type ContextOrder } from '@/steps/match/schema';
 import { DecimalField } from '@/ui/DecimalField';
@@ -70,7 +71,7 @@ function Tailored({
         settings={own}
         onChange={(changed) => onChange({ ...settings, [chain.id]: changed })}
       />
-      {url && <ProcessPreview name={chain.name} url={url} settings={own} />}
+      {url && <ProcessPreview name={chain.name} url={url} stages={stagesOf(own)} />}
     </>
   );
 }
@@ -155,7 +156,11 @@ export function ContextPanel({
             onChange={(changed) => put({ kind: 'alike', settings: changed })}
           />
           {first && (
-            <ProcessPreview name={first.name} url={urlOf(first.id) ?? ''} settings={settings} />
+            <ProcessPreview
+              name={first.name}
+              url={urlOf(first.id) ?? ''}
+              stages={stagesOf(settings)}
+            />
           )}
         </>
       );

@@ -46,6 +46,7 @@ import { PassagePicker } from './PassagePicker';
 import { PassageSound } from './PassageSound';
 import { SpectrumPanel } from './SpectrumPanel';
 import { TakeChoices } from './TakeChoices';
+import { VariantsPanel } from './VariantsPanel';
 import { findingOf } from './finding';
 import { usePeaks } from './usePeaks';
 
@@ -282,13 +283,16 @@ export function MatchScreen({
   const raw = sets.find(({ context, state }) => context === 'raw' && state === 'ready');
   const clipUrl = (setId: string, chainId: string) =>
     `${base}/clips/${setId}/${chainId}${guarded.includes(setId) ? INSIST : ''}`;
+  const rawUrl = (chainId: string) =>
+    raw && (insists || !guarded.includes(raw.id)) ? clipUrl(raw.id, chainId) : null;
   const shut = clipSet !== null && guarded.includes(clipSet.id) && !insists;
   const moved =
     clipSet?.state === 'ready' &&
     (Math.abs(clipSet.passageFromS - passage[0]) > 0.001 ||
       Math.abs(clipSet.passageToS - passage[1]) > 0.001 ||
       clips.length !== usable.length ||
-      clips.some((clip) => placedTake(clip.chainId) !== clip.takeId));
+      clips.some((clip) => placedTake(clip.chainId) !== clip.takeId) ||
+      view.outdated);
   const again =
     moved || (ready && (method !== clipSet.method || reference?.id !== clipSet.referenceChainId));
   // Only a marker by hand is known to be late before anything is matched.
@@ -348,8 +352,8 @@ export function MatchScreen({
       )}
       {moved && (
         <Note kind="caution">
-          The passage, the takes or the chains that take part changed since this match; match again
-          to use them.
+          The passage, the takes, a variant or the chains that take part changed since this match;
+          match again to use them.
         </Note>
       )}
       {picker}
@@ -443,7 +447,7 @@ export function MatchScreen({
       <AlignmentChoices
         comparisonId={comparison.id}
         passage={{ id: passageId, fromS: passage[0] }}
-        alignments={alignments}
+        alignments={alignments.filter(({ borrowed }) => !borrowed)}
         takes={takes}
         referenceChainId={reference?.id ?? ''}
         nameOf={nameOf}
@@ -451,14 +455,22 @@ export function MatchScreen({
         takesUrl={takesUrl}
         onChange={(change) => void send(MATCH.setAlignment, { id: comparison.id }, change)}
       />
+      <VariantsPanel
+        comparisonId={comparison.id}
+        chains={chains}
+        takes={takes.filter(
+          ({ programme, state, sourceId }) =>
+            programme === 'performance' && state === 'ready' && sourceId === view.passage.sourceId,
+        )}
+        without={(chainId) => !alignments.some((one) => one.chainId === chainId)}
+        urlOf={rawUrl}
+      />
       <ContextPanel
         chains={usable}
         chosen={kinds}
         choices={choices}
         hasBacking={view.hasBacking}
-        urlOf={(chainId) =>
-          raw && (insists || !guarded.includes(raw.id)) ? clipUrl(raw.id, chainId) : null
-        }
+        urlOf={rawUrl}
         onChosen={setKinds}
         onChoices={setChoices}
       />

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
-import type { ProcessSettings } from '@/core/processing/settings';
+import type { StageSettings } from '@/core/processing/stages';
 import { fetchWithRetries } from '@/ui/player/engine';
 import { token } from '@/ui/tokens';
 import { ClipAudition } from './ClipAudition';
@@ -25,12 +25,15 @@ function release(heard: Heard | null): void {
 export function ProcessPreview({
   name,
   url,
-  settings,
+  stages,
+  urlOf = () => null,
 }: {
   name: string;
   /** Of the raw clip. */
   url: string;
-  settings: ProcessSettings;
+  stages: readonly StageSettings[];
+  /** Address of another chain's raw clip, for stages that ask for one. */
+  urlOf?: (chainId: string) => string | null;
 }) {
   const [heard, setHeard] = useState<Heard | null>(null);
   const [state, setState] = useState<'idle' | 'busy' | 'failed'>('idle');
@@ -39,14 +42,20 @@ export function ProcessPreview({
     setState('busy');
     try {
       const wav = await fetchWithRetries(url);
+      const asked = stages.flatMap((stage) => ('chainId' in stage ? [stage.chainId] : []));
+      const others: PreviewOrder['others'] = [];
+      for (const chainId of new Set(asked)) {
+        const address = urlOf(chainId);
+        if (address) others.push({ chainId, wav: await fetchWithRetries(address) });
+      }
       const worker = new Worker(new URL('./preview.worker.ts', import.meta.url), {
         type: 'module',
       });
       const made = await new Promise<PreviewMade>((resolve) => {
         worker.addEventListener('message', ({ data }: MessageEvent<PreviewMade>) => resolve(data));
         worker.addEventListener('error', () => resolve({ failed: true }));
-        const order: PreviewOrder = { wav, settings };
-        worker.postMessage(order, [wav]);
+        const order: PreviewOrder = { wav, stages, others };
+        worker.postMessage(order, [wav, ...others.map((other) => other.wav)]);
       });
       worker.terminate();
       if ('failed' in made) throw new Error('the preview was not made');

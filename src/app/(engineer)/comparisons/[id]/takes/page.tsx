@@ -1,5 +1,5 @@
 import { type Asked, type ComparisonParams, readPage } from '@/platform/page';
-import { chainsOf } from '@/steps/chains/service';
+import { recordedChainsOf } from '@/steps/chains/service';
 import { overviewOf } from '@/steps/overview/service';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
 import { guardedOf } from '@/steps/sitting/service';
@@ -13,7 +13,7 @@ export default async function Page(props: ComparisonParams & Asked) {
     props,
     async (engineer, id) => ({
       overview: await overviewOf(engineer, id),
-      chains: await chainsOf(engineer, id),
+      chains: await recordedChainsOf(engineer, id),
       view: await takesViewOf(engineer, id, query),
       guarded: await guardedOf(engineer, id),
     }),
