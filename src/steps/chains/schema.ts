@@ -18,6 +18,8 @@ const itemSettings = z.strictObject({
   switches: z.string().trim().max(200, 'Keep the switches under 200 characters.').optional(),
 }) satisfies z.ZodType<ItemSettings>;
 
+/** Characters of a chain's name. */
+const MOST_NAME = 80;
 /** Stages that a variant goes through at most. */
 const MOST_STAGES = 8;
 
@@ -67,6 +69,14 @@ export function variantWords(
   return [take, stagesWords(stages, nameOf)].filter(Boolean).join(', ') || 'as it is';
 }
 
+/** What a variant is called unless somebody names it: as much of what was done as a name holds. */
+export function variantName(of: string, words: string): string {
+  const whole = `${of}, ${words}`;
+  if (whole.length <= MOST_NAME) return whole;
+  const cut = whole.slice(0, MOST_NAME - 1);
+  return `${cut.slice(0, Math.max(cut.lastIndexOf(', '), of.length)).slice(0, MOST_NAME - 1)}…`;
+}
+
 /** "pair, 17 cm, 110°" */
 export function pairWords({
   spacingM,
@@ -81,7 +91,7 @@ export const chainDraft = z.object({
     .string()
     .trim()
     .min(1, 'Give the chain a name.')
-    .max(80, 'Keep the name under 80 characters.'),
+    .max(MOST_NAME, `Keep the name under ${MOST_NAME} characters.`),
   /** In words: what is in it where no gear is named, else remarks. */
   items: z.string().trim().max(1000, 'Keep the list under 1000 characters.'),
   /** Written by hand; chains made of gear take theirs from the list. */

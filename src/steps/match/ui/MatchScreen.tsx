@@ -300,7 +300,7 @@ export function MatchScreen({
     .sort((a, b) => Number(b.id === reference?.id) - Number(a.id === reference?.id))
     .flatMap(({ id, name }) => {
       const at = alignments.find(({ chainId }) => chainId === id);
-      if (!at) return [];
+      if (!at || at.borrowed) return [];
       return [{ id: at.takeId, name, lateS: at.alignment === 'hand' ? at.delayMs / 1000 : 0 }];
     });
   const roomOf = (chainId: string) => (chainId in rooms ? rooms[chainId] : null);

@@ -33,8 +33,7 @@ export function StageFields({
   const kind = stageKindOf(stage);
   const values: Record<string, unknown> = stage;
   // Every key is one of the kind's own, and its value is of the sort that the kind asks for.
-  const put = (key: string, value: number | string) =>
-    onChange({ ...stage, [key]: value });
+  const put = (key: string, value: number | string) => onChange({ ...stage, [key]: value });
   return (
     <Box
       component="li"
@@ -83,7 +82,7 @@ export function StageFields({
             label={label}
             value={values[key]}
             onChange={({ target }) => put(key, target.value)}
-            sx={{ width: 190 }}
+            sx={{ width: 260 }}
           >
             {Object.entries(words).map(([value, text]) => (
               <MenuItem key={value} value={value}>

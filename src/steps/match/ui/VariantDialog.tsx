@@ -13,7 +13,13 @@ import { useState } from 'react';
 import { Controller, useFieldArray, useForm, useWatch } from 'react-hook-form';
 import { offsetOf, STAGE_KINDS, type StageSettings, startOf } from '@/core/processing/stages';
 import { CHAINS } from '@/steps/chains/endpoints';
-import { type Chain, chainDraft, type Variant, variantWords } from '@/steps/chains/schema';
+import {
+  type Chain,
+  chainDraft,
+  type Variant,
+  variantName,
+  variantWords,
+} from '@/steps/chains/schema';
 import type { ShownTake } from '@/steps/takes/schema';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -23,7 +29,6 @@ import { StageFields } from './StageFields';
 
 /** The take that the match takes of a chain. */
 const MATCHED = 'matched';
-const MOST_NAME = 80;
 
 interface Values {
   /** '' while nobody wrote one. */
@@ -75,14 +80,15 @@ export function VariantDialog({
     takeId: of.takeId === MATCHED ? null : of.takeId,
     stages,
   });
-  const usual = `${nameOf(ofChainId)}, ${variantWords(shapeOf({ ofChainId, takeId }), nameOf)}`;
+  const words = variantWords(shapeOf({ ofChainId, takeId }), nameOf);
+  const usual = variantName(nameOf(ofChainId), words);
   const others = chains.filter(({ id }) => id !== ofChainId);
   const ofChain = takes.filter(({ chainId }) => chainId === ofChainId);
   const url = takeId === MATCHED ? urlOf(ofChainId) : null;
   const offset = offsetOf(stages);
   const keep = async ({ name, ...of }: Values) => {
     const draft = chainDraft.safeParse({
-      name: name.trim() || usual.slice(0, MOST_NAME),
+      name: name.trim() || usual,
       items: '',
       priceCents: null,
       shape: shapeOf(of),
@@ -202,7 +208,7 @@ export function VariantDialog({
         )}
         <TextField
           label="Name"
-          placeholder={usual.slice(0, MOST_NAME)}
+          placeholder={usual}
           error={Boolean(errors.name)}
           helperText={
             errors.name?.message ?? 'Listeners never see it. Left empty, it says what was done.'
