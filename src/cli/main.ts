@@ -1,5 +1,5 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
-import type { MatchMethod } from '@/core/matching/match';
+import type { MatchMethod } from '@/core/matching/methods';
 import { analyzeCommand } from './analyze';
 import { compareCommand } from './compare';
 import { InputError } from './errors';

@@ -16,6 +16,8 @@ const take = (audioId: number): Take => ({
   delayMs: 0,
   blend: null,
   stages: [],
+  variantOf: null,
+  recordedGainDb: null,
 });
 
 const orderOf = (clipSetId: string, change: Partial<RenderOrder> = {}): RenderOrder => ({

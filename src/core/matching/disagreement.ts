@@ -1,4 +1,4 @@
-import type { MatchMethod } from './match';
+import type { MatchMethod } from './methods';
 
 /** Differences that are worth a word, dB. */
 export const WORTH_SAYING_DB = 0.3;
@@ -72,6 +72,7 @@ function reasonFor(
   { bands }: MethodLevels,
 ): string {
   if (used === 'hand') return 'The offsets were set by ear, so the levels differ by them.';
+  if (used === 'gain') return 'Nothing was made equal but the gain: so loud does each chain come.';
   if (used === 'tone') {
     return 'A tone makes equal at its own pitch only; what the microphone does elsewhere is left.';
   }

@@ -12,13 +12,8 @@ import {
   type Placement,
   type RoomFor,
 } from './align';
+import { type MatchMethod, SAME_GAIN_MOST_LUFS } from './methods';
 import { heardFormat, roundSound } from './rounded';
-
-/**
- * What is made equal: programme loudness (default), mean square, or a printed 1 kHz tone; by hand,
- * programme loudness with an offset for each take that the engineer set by ear.
- */
-export type MatchMethod = 'loudness' | 'rms' | 'tone' | 'hand';
 
 /**
  * What a set goes through in a context, after alignment and before the match.
@@ -35,6 +30,8 @@ export interface MatchTake {
   name: string;
   /** Offset by hand, dB over the common loudness; counts for that method only. */
   offsetDb?: number;
+  /** Gain that the take was recorded at, dB; for that method, which needs it of every take. */
+  recordedGainDb?: number;
   /** By how much it stands off the common level on purpose, dB, whatever the method. */
   onPurposeDb?: number;
 }
@@ -79,7 +76,7 @@ export interface MatchedClip<Clip extends Sound = Sound> extends Placement {
 
 export interface MatchResult<Clip extends Sound = Sound> {
   targetLufs: number;
-  /** The clip whose peak sets the common level (null when the target was given). */
+  /** The clip whose peak sets the common level; null when the target was given, or what is safe to hear sets it. */
   limitedBy: string | null;
   clips: MatchedClip<Clip>[];
   worstResidualLu: number;
@@ -153,7 +150,9 @@ export function matchAligned<Room extends WritableSound>(
     (level, i) => level + ceiling - (prepared[i]!.before.truePeakDbtp ?? 0),
   );
   const quietest = highest.indexOf(Math.min(...highest));
-  let target = plan.targetLufs ?? highest[quietest]!;
+  const safe = safeTarget(plan, prepared, levels);
+  let target = plan.targetLufs ?? min(highest[quietest]!, safe);
+  const limited = plan.targetLufs === undefined && highest[quietest]! <= safe;
   if (target > highest[quietest]! + CEILING_MARGIN_DB) {
     throw new MatchError(
       `a target of ${target.toFixed(1)} would take the peak of ${prepared[quietest]!.take.name} ` +
@@ -170,7 +169,7 @@ export function matchAligned<Room extends WritableSound>(
     if (over <= 0 || plan.targetLufs !== undefined || attempt === MAX_ROUNDS) {
       return {
         targetLufs: target,
-        limitedBy: plan.targetLufs === undefined ? prepared[quietest]!.take.name : null,
+        limitedBy: limited ? prepared[quietest]!.take.name : null,
         clips: clips.map((clip, i) => {
           const { sound } = prepared[i]!;
           amplify(sound, clip.gainDb);
@@ -181,6 +180,21 @@ export function matchAligned<Room extends WritableSound>(
     }
     target -= over + CEILING_MARGIN_DB;
   }
+}
+
+/** The highest target at which no clip is too loud for a comparison at one gain; no limit for other methods. */
+function safeTarget(
+  { method }: MatchPlan,
+  prepared: readonly Prepared[],
+  levels: readonly number[],
+): number {
+  if (method !== 'gain') return Number.POSITIVE_INFINITY;
+  return min(
+    ...prepared.map(
+      ({ before }, i) =>
+        levels[i]! + SAME_GAIN_MOST_LUFS - (before.integratedLufs ?? Number.NEGATIVE_INFINITY),
+    ),
+  );
 }
 
 /** Sends a clip through a context, leaves the lead away, fades, and measures. */
@@ -275,6 +289,15 @@ function levelOf(
     throw new MatchError(
       `${take.name} is silent in this passage or shorter than 0.4 s, so it has no loudness`,
     );
+  }
+  if (method === 'gain') {
+    if (take.recordedGainDb === undefined) {
+      throw new MatchError(
+        `nothing says at which gain ${take.name} was recorded; write it on the run sheet or in the chain, ` +
+          'or match by loudness',
+      );
+    }
+    return take.recordedGainDb + gainDb - onPurposeDb;
   }
   return level - onPurposeDb - (method === 'hand' ? (take.offsetDb ?? 0) : 0);
 }

@@ -233,3 +233,38 @@ it('what a printed tone says holds after processing: the clip keeps its level ag
   ];
   expect(c - d).toBeCloseTo(0, 2);
 });
+
+describe('at the same gain', () => {
+  const quiet: Part = { ...raw, name: 'quiet', samples: phrase.map((x) => 0.25 * x) };
+  const atGain = async (parts: readonly Part[], gainsDb: readonly (number | undefined)[]) =>
+    heard(parts, {
+      method: 'gain',
+      takes: parts.map(({ name }, i) => ({ name, recordedGainDb: gainsDb[i] })),
+    });
+
+  it('clips stand to each other as the chains would, side by side at one gain', async () => {
+    // Both 12 dB apart in the file; the second was recorded at 6 dB more, so it is 18 dB quieter.
+    const { lufs, made } = await atGain([raw, quiet], [30, 36]);
+    expect(lufs[0]! - lufs[1]!).toBeCloseTo(20 * Math.log10(4) + 6, 2);
+    expect(made.worstResidualLu).toBeLessThan(0.05);
+    expect(made.clips[0]!.gainDb - made.clips[1]!.gainDb).toBeCloseTo(6, 9);
+  });
+
+  it('no clip is louder than is safe, and peaks still bound what has many', async () => {
+    const { lufs, made } = await atGain([raw, quiet], [30, 30]);
+    expect(Math.max(...lufs)).toBeCloseTo(-20, 2);
+    expect(made.limitedBy).toBeNull();
+    const clicks = phrase.map((x, n) => (n % 24_000 === 0 ? 0.999 : 0.02 * x));
+    const sharp = { ...raw, name: 'sharp', samples: clicks };
+    const peaky = await atGain([sharp, { ...sharp, name: 'same' }], [30, 30]);
+    expect(Math.max(...peaky.lufs)).toBeLessThan(-20.5);
+    expect(peaky.made.limitedBy).toBe('sharp');
+    for (const { truePeakDbtp } of peaky.made.clips) expect(truePeakDbtp).toBeLessThanOrEqual(-1);
+  });
+
+  it('a gain that nobody wrote down is asked for, by name', async () => {
+    await expect(atGain([raw, quiet], [30, undefined])).rejects.toThrow(
+      'nothing says at which gain quiet was recorded',
+    );
+  });
+});

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
 import { listQueryOf } from '@/platform/list-query';
 import { CAPTURE_METHODS, type CaptureMethod } from '@/core/checks/set/set-check';
 
@@ -133,6 +134,10 @@ export interface Passage {
   sourceId: string;
   sourceName: string;
   name: string;
+  /** From whose takes it is cut: the performance, or a step of the test programme. */
+  programme: ProgrammeId;
+  /** Of that step: degrees, centimetres, which switch. */
+  detail: string;
   fromS: number | null;
   toS: number | null;
 }
@@ -149,7 +154,15 @@ const passageName = z.string().trim().min(1, 'Name the passage.').max(120);
 export const newPassage = z.object({
   name: passageName,
   sourceId: uuid.nullable().default(null),
+  programme: z
+    .enum(PROGRAMME_IDS)
+    .default('performance')
+    .refine((id) => id !== 'backing', 'The backing track is no passage.'),
+  detail: z.string().trim().max(120).default(''),
 });
+export type NewPassage = z.infer<typeof newPassage>;
+/** As written by callers that leave the rest to its defaults. */
+export type NewPassageInput = z.input<typeof newPassage>;
 
 export const passageChange = z
   .object({ name: passageName.optional(), fromS: second.optional(), toS: second.optional() })

@@ -7,6 +7,8 @@ import {
   type Comparison,
   type ComparisonChange,
   type ComparisonDraft,
+  newPassage,
+  type NewPassageInput,
   type Passage,
   ROOM_TEMPERATURE_C,
   type Source,
@@ -157,12 +159,13 @@ const FIRST_STAYS =
 export async function addPassage(
   engineer: SignedIn,
   comparisonId: string,
-  { name, sourceId }: { name: string; sourceId: string | null },
+  input: NewPassageInput,
 ): Promise<string> {
+  const { sourceId, ...passage } = newPassage.parse(input);
   await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
     const source = await sourceOf(tx, comparisonId, sourceId);
-    const id = await insertPassage(tx, comparisonId, { name, sourceId: source.id });
+    const id = await insertPassage(tx, comparisonId, { ...passage, sourceId: source.id });
     await announce(tx, comparisonId);
     return id;
   });

@@ -9,6 +9,8 @@ import {
   type ComparisonDraft,
   type ComparisonQuery,
   type ListedComparison,
+  newPassage,
+  type NewPassage,
   type Passage,
   type Source,
 } from './schema';
@@ -37,7 +39,8 @@ export async function insertComparison(
   );
   const own = { name: draft.sourceName, capture: CAPTURE_METHODS[0], passages: '' };
   const sourceId = await insertSource(db, id, own, 0);
-  await insertPassage(db, id, { name: draft.passageName, sourceId });
+  const passage = newPassage.parse({ name: draft.passageName });
+  await insertPassage(db, id, { ...passage, sourceId });
   return id;
 }
 
@@ -170,7 +173,7 @@ export async function updateComparison(
 export async function listPassages(db: Db, comparisonId: string): Promise<Passage[]> {
   return db.rows<Passage>(
     `SELECT passage.id, source_id AS "sourceId", source.name AS "sourceName", passage.name,
-       from_s AS "fromS", to_s AS "toS"
+       programme, detail, from_s AS "fromS", to_s AS "toS"
      FROM passage JOIN source ON source.id = source_id WHERE passage.comparison_id = $1
      ORDER BY passage.position, passage.id`,
     [comparisonId],
@@ -180,14 +183,14 @@ export async function listPassages(db: Db, comparisonId: string): Promise<Passag
 export async function insertPassage(
   db: Db,
   comparisonId: string,
-  passage: { name: string; sourceId: string },
+  { name, sourceId, programme, detail }: NewPassage & { sourceId: string },
 ): Promise<string> {
   const { id } = await one(
     db.rows<{ id: string }>(
-      `INSERT INTO passage (comparison_id, position, name, source_id)
-     VALUES ($1, (SELECT coalesce(max(position) + 1, 0) FROM passage WHERE comparison_id = $1), $2, $3)
+      `INSERT INTO passage (comparison_id, position, name, source_id, programme, detail)
+     VALUES ($1, (SELECT coalesce(max(position) + 1, 0) FROM passage WHERE comparison_id = $1), $2, $3, $4, $5)
      RETURNING id`,
-      [comparisonId, passage.name, passage.sourceId],
+      [comparisonId, name, sourceId, programme, detail],
     ),
   );
   return id;
@@ -263,8 +266,8 @@ export async function copyQuestion(db: Db, id: string, title: string, at: Date):
      ), inserted AS (
        INSERT INTO source (id, comparison_id, position, name, capture, passages)
        SELECT new, $2, position, name, capture, passages FROM fresh
-     ) INSERT INTO passage (comparison_id, position, source_id, name)
-     SELECT $2, passage.position, fresh.new, passage.name
+     ) INSERT INTO passage (comparison_id, position, source_id, name, programme, detail)
+     SELECT $2, passage.position, fresh.new, passage.name, programme, detail
      FROM passage JOIN fresh ON fresh.old = source_id WHERE comparison_id = $1`,
     [id, copy.id],
   );

@@ -1,3 +1,4 @@
+import { MATCH_METHODS } from '@/core/matching/methods';
 import { z } from 'zod';
 import { canonicalJson } from '@/core/design/seal';
 import { CODE_WORDS } from '@/core/design/words';
@@ -17,8 +18,10 @@ export const packManifest = z
     channels: z.int().positive(),
     seconds: z.number().positive(),
     level: z
-      .object({ method: z.enum(['loudness', 'rms', 'tone', 'hand']), target: z.number() })
-      .describe('What was made equal in all clips: LUFS, or dBFS for rms and tone.'),
+      .object({ method: z.enum(MATCH_METHODS), target: z.number() })
+      .describe(
+        'What was made equal in all clips: LUFS, dBFS for rms and tone, dB of gain for gain.',
+      ),
     clips: z
       .array(
         z.object({
@@ -103,7 +106,9 @@ export function readMe({ title, question, clips, seal, level, seconds }: PackMan
     `Blind pack: ${title}`,
     '',
     `${clips.length} clips of ${seconds.toFixed(2)} s, the same music through different recording chains,`,
-    `matched by ${level.method} to ${level.target.toFixed(2)}. File names are code words and mean nothing.`,
+    level.method === 'gain'
+      ? 'at the same gain, so not equally loud. File names are code words and mean nothing.'
+      : `matched by ${level.method} to ${level.target.toFixed(2)}. File names are code words and mean nothing.`,
     '',
     `Question: ${question}`,
     '',

@@ -1,3 +1,4 @@
+import type { MatchMethod } from '@/core/matching/methods';
 import { randomBytes, randomInt, randomUUID } from 'node:crypto';
 import { sha256Hex } from '@/core/design/seal';
 import { tellings } from '@/core/design/telling';
@@ -136,7 +137,7 @@ export interface PackJob {
   title: string;
   question: string;
   seal: string;
-  level: { method: 'loudness' | 'rms' | 'tone' | 'hand'; target: number };
+  level: { method: MatchMethod; target: number };
   clips: PackedClip[];
 }
 

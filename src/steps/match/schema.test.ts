@@ -70,7 +70,13 @@ it('a match needs a passage, a reference, and between one and five contexts', ()
 
 it('passages are named, and have both ends or none', () => {
   expect(accepts(newPassage, { name: ' ' })).toBe(false);
-  expect(newPassage.parse({ name: 'bridge' })).toEqual({ name: 'bridge', sourceId: null });
+  expect(newPassage.parse({ name: 'bridge' })).toEqual({
+    name: 'bridge',
+    sourceId: null,
+    programme: 'performance',
+    detail: '',
+  });
+  expect(accepts(newPassage, { name: 'rest', programme: 'backing' })).toBe(false);
   expect(accepts(passageChange, { name: 'coda' })).toBe(true);
   expect(accepts(passageChange, { fromS: 3 })).toBe(false);
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MATCH_METHODS } from '@/core/matching/methods';
 import type { ContextKind } from '@/core/matching/contexts';
 import type { ProcessSettings } from '@/core/processing/settings';
 import type { ClipDetails, ClipSetFacts } from './stored';
@@ -80,7 +81,7 @@ const leftOut = z.array(uuid).max(100).default([]);
 
 export const matchOrder = z.object({
   passageId: uuid,
-  method: z.enum(['loudness', 'rms', 'tone', 'hand']),
+  method: z.enum(MATCH_METHODS),
   referenceChainId: uuid,
   /** One set of clips is made for each. */
   contexts: z.array(contextOrder).min(1, 'Choose a context.').max(5),
@@ -100,7 +101,8 @@ export const passageTake = z.object({
   alignment: z.enum(ALIGNMENTS),
   delayMs: z.number(),
 });
-export type PassageTake = z.infer<typeof passageTake>;
+/** Such a take of a chain, and which of its chain's takes of that step it is, from 1. */
+export type PassageTake = z.infer<typeof passageTake> & { number: number };
 
 /** A chain's part in a set: its take, and for a blend the other chain's. */
 const setTake = passageTake.extend({
@@ -116,6 +118,10 @@ const setTake = passageTake.extend({
     .nullable(),
   /** What a variant goes through before anything that all clips go through; none for other chains. */
   stages: z.array(stageSettings).default([]),
+  /** Gain that it was recorded at, dB, where it was written down. */
+  recordedGainDb: z.number().nullable().default(null),
+  /** The chain whose variant it is; null for other chains. */
+  variantOf: uuid.nullable().default(null),
 });
 export type SetTake = z.infer<typeof setTake>;
 
@@ -169,6 +175,7 @@ export interface ClipSet {
 export interface TakeAlignment {
   takeId: string;
   chainId: string;
+  recordedGainDb: number | null;
   /** Heard of another chain's take, at the place of that. */
   borrowed: boolean;
   alignment: (typeof ALIGNMENTS)[number];

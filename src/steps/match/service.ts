@@ -16,6 +16,7 @@ import { comparisonOf, passageOf, sourcesOf } from '@/steps/comparisons/service'
 import { listPassages } from '@/steps/comparisons/store';
 import type { ShownTake, Take } from '@/steps/takes/schema';
 import { checkedTakes, shownTake, takeOf } from '@/steps/takes/service';
+import { writtenGains } from '@/steps/takes/run-sheet-store';
 import { findTake, type TakeSource } from '@/steps/takes/store';
 import {
   type AlignmentChange,
@@ -23,6 +24,7 @@ import {
   type ClipSet,
   CONTEXT_WORDS,
   type MatchOrder,
+  type PassageTake,
   type Recipe,
   type SetTake,
   type TakeAlignment,
@@ -98,11 +100,12 @@ export async function matchOf(
     chains: await listChains(db(), comparisonId),
     takes: takes.map(shownTake),
     rooms: roomsOf(takes),
-    alignments: now.map(({ takeId, chainId, alignment, delayMs }, i) => ({
+    alignments: now.map(({ takeId, chainId, alignment, delayMs, recordedGainDb }, i) => ({
       takeId,
       chainId,
       alignment,
       delayMs,
+      recordedGainDb,
       borrowed: now.findIndex((one) => one.takeId === takeId) < i,
     })),
     hasBacking: (await backingOf(db(), passage.id)) !== null,
@@ -148,6 +151,12 @@ export async function setAlignment(
   });
 }
 
+/** Gain that the items of a chain are set to, dB; null where none says it in numbers. */
+function plannedGainDb({ gear }: Chain): number | null {
+  const set = gear.flatMap(({ settings }) => settings.gainDb ?? []);
+  return set.length === 0 ? null : set.reduce((sum, db) => sum + db, 0);
+}
+
 /** Takes that would go into a set of a passage, in the order of the chains. */
 export async function takesForMatch(
   from: Db,
@@ -158,26 +167,35 @@ export async function takesForMatch(
   const named = chains.flatMap(({ shape }) =>
     shape.kind === 'variant' ? (shape.takeId ?? []) : [],
   );
-  const takes = await takesOfPassage(from, comparisonId, passageId, named);
-  const takeOfChain = (id: string | null) => takes.find(({ chainId }) => chainId === id);
+  const { fitting, named: chosen } = await takesOfPassage(from, comparisonId, passageId, named);
+  const passage = await passageOf(from, comparisonId, passageId);
+  const gains = await writtenGains(from, comparisonId, passage);
+  const takeOfChain = (id: string | null) => fitting.find(({ chainId }) => chainId === id);
+  /** A take by itself, with the gain that was logged of it, else that its chain was planned with. */
+  const alone = ({ number, ...take }: PassageTake) => {
+    const own = gains.filter(({ chainId }) => chainId === take.chainId);
+    const logged = own.find(({ takeNumber }) => takeNumber === number) ?? own[0];
+    const chain = chains.find(({ id }) => id === take.chainId);
+    return { ...take, recordedGainDb: logged?.gainDb ?? (chain ? plannedGainDb(chain) : null) };
+  };
   const heardOf = ({ id, name, shape }: Chain): SetTake[] => {
     if (shape.kind === 'variant') {
       const of = chains.find((chain) => chain.id === shape.ofChainId);
-      const own = takes.find(({ takeId }) => takeId === shape.takeId);
+      const own = chosen.find(({ takeId }) => takeId === shape.takeId);
       if (!of || of.shape.kind === 'variant' || (shape.takeId !== null && own?.chainId !== of.id)) {
         return [];
       }
-      return heardOf(of).map((heard) => ({
-        ...heard,
-        ...own,
-        chainId: id,
-        chainName: name,
-        stages: shape.stages,
-      }));
+      const { stages } = shape;
+      const as = { chainId: id, chainName: name, stages, variantOf: of.id };
+      return own
+        ? [{ ...alone(own), blend: null, ...as }]
+        : heardOf(of).map((heard) => ({ ...heard, ...as }));
     }
     if (shape.kind !== 'blend') {
       const own = takeOfChain(id);
-      return own ? [{ ...own, chainName: name, blend: null, stages: [] }] : [];
+      return own
+        ? [{ ...alone(own), chainName: name, blend: null, stages: [], variantOf: null }]
+        : [];
     }
     const first = takeOfChain(id) ?? takeOfChain(shape.firstChainId);
     const other = takeOfChain(shape.otherChainId);
@@ -185,7 +203,9 @@ export async function takesForMatch(
     const { otherDb, timing, polarity } = shape;
     const { audioId, channels } = other;
     const blend = { audioId, channels, otherDb, timing, polarity };
-    return [{ ...first, chainId: id, chainName: name, blend, stages: [] }];
+    // Two gains meet in a blend: none is its own.
+    const made = { ...alone(first), recordedGainDb: null };
+    return [{ ...made, chainId: id, chainName: name, blend, stages: [], variantOf: null }];
   };
   return chains.flatMap(heardOf);
 }

@@ -214,28 +214,40 @@ export async function settleClipSet(
 }
 
 /**
- * Takes of a passage's source, chain by chain, the one that a match takes first: the picked one, else the oldest;
- * of each chain, and those that are named.
+ * One take of each chain that has some of a passage's source and step: the picked one, else the oldest.
+ * @param named takes of that source that are read as well, whatever they are of
  */
 export async function takesOfPassage(
   db: Db,
   comparisonId: string,
   passageId: string,
   named: readonly string[],
-): Promise<PassageTake[]> {
-  return db.rows<PassageTake>(
-    `WITH own AS (SELECT take.id AS "takeId", take.chain_id AS "chainId",
-       audio_id AS "audioId", channels, coalesce(alignment, 'performance') AS alignment,
-       coalesce(delay_ms, 0) AS "delayMs",
-       row_number() OVER (PARTITION BY take.chain_id ORDER BY picked DESC, take.created_at, take.id) AS rank
-     FROM take JOIN passage ON passage.id = $2
-       LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
-     WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
-       AND programme = 'performance' AND take.source_id = passage.source_id
-     ) SELECT "takeId", "chainId", "audioId", channels, alignment, "delayMs" FROM own
-     WHERE rank = 1 OR "takeId" = ANY ($3::uuid[]) ORDER BY "chainId", rank`,
+): Promise<{ fitting: PassageTake[]; named: PassageTake[] }> {
+  const rows = await db.rows<PassageTake & { fits: boolean; rank: number }>(
+    `WITH own AS (
+       SELECT take.id AS "takeId", take.chain_id AS "chainId", audio_id AS "audioId", channels,
+         coalesce(alignment, 'performance') AS alignment, coalesce(delay_ms, 0) AS "delayMs", picked,
+         take.programme = passage.programme AND take.detail = passage.detail AS fits, take.created_at
+       FROM take JOIN passage ON passage.id = $2
+         LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
+       WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
+         AND take.source_id = passage.source_id
+     ), counted AS (
+       SELECT *, row_number() OVER (PARTITION BY "chainId", fits ORDER BY created_at, "takeId")::int AS number,
+         row_number() OVER (PARTITION BY "chainId", fits ORDER BY picked DESC, created_at, "takeId")::int AS rank
+       FROM own
+     ) SELECT "takeId", "chainId", "audioId", channels, alignment, "delayMs", number, fits, rank FROM counted
+     WHERE (fits AND rank = 1) OR "takeId" = ANY ($3::uuid[]) ORDER BY "chainId", rank`,
     [comparisonId, passageId, named],
   );
+  const taken = ({ fits, rank, ...take }: (typeof rows)[number]) => ({ take, fits, rank });
+  const all = rows.map(taken);
+  const only = (wanted: (row: (typeof all)[number]) => boolean) =>
+    all.filter(wanted).map(({ take }) => take);
+  return {
+    fitting: only(({ fits, rank }) => fits && rank === 1),
+    named: only(({ take }) => named.includes(take.takeId)),
+  };
 }
 
 /** Whether all of this sound is still of takes of a comparison. */
@@ -258,7 +270,7 @@ export async function allThere(
 export async function backingOf(db: Db, passageId: string): Promise<string | null> {
   const [row] = await db.rows<{ id: string }>(
     `SELECT take.id FROM take JOIN passage USING (comparison_id)
-     WHERE passage.id = $1 AND programme = 'backing' AND state = 'ready'
+     WHERE passage.id = $1 AND take.programme = 'backing' AND state = 'ready'
        AND take.source_id = passage.source_id
      ORDER BY take.created_at DESC LIMIT 1`,
     [passageId],

@@ -42,7 +42,8 @@ export const storedDetails = z.object({
     .object({ correlation: z.number(), widthDb: figure, centreOffsetDb: z.number() })
     .nullable()
     .optional(),
-  /** What a variant went through, and how far it stands off the common level on purpose, dB. */
+  /** Whose variant it is, what it went through, how far it stands off the common level on purpose, dB. */
+  variantOf: z.string().optional(),
   stages: z.array(stageSettings).optional(),
   onPurposeDb: z.number().optional(),
   /** What a tone match does in each band, dB. */

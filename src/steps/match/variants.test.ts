@@ -106,7 +106,11 @@ describe('a variant', () => {
       ids.louder,
       ids.toned,
     ]);
-    expect(clipOf(ids.thin).details).toMatchObject({ stages: [thin], onPurposeDb: 0 });
+    expect(clipOf(ids.thin).details).toMatchObject({
+      variantOf: chains[0],
+      stages: [thin],
+      onPurposeDb: 0,
+    });
     expect(clipOf(ids.toned).details.toning?.length).toBeGreaterThan(20);
     expect(clipOf(chains[0]!).details.stages).toBeUndefined();
     expect(clipSet?.facts?.worstResidualLu).toBeLessThan(0.05);

@@ -54,6 +54,7 @@ import {
   partsOfSitting,
   partsOfSittings,
 } from './store';
+import { levelNotes, variantNotes } from './heard-as';
 
 const BOOTSTRAP_SEED = 1;
 const UNEVEN =
@@ -122,6 +123,8 @@ export interface Result {
   }[];
   /** Who listened by name while it was open. */
   namedListening: NamedListening[];
+  /** At which levels clips were heard, and what variants among them were, in sentences. */
+  heardAs: string[];
   /** The clips that were heard, as they were sealed. */
   clips: { part: number; chain: string; sha256: string }[];
 }
@@ -394,6 +397,10 @@ export async function resultsOf(
         ...seatFacts(own[0]!.seat, listeners),
       })),
       namedListening: looked.named,
+      heardAs: [
+        ...levelNotes(looked.clips),
+        ...variantNotes(looked.clips, (id) => names.get(id) ?? 'a chain that was not heard'),
+      ],
       clips: looked.clips.map(({ part, chainId, sha256 }) => ({
         part,
         chain: names.get(chainId) ?? chainId,
@@ -538,7 +545,7 @@ function partResult(
     number: part.number,
     task: part.task,
     prompt: part.prompt,
-    heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}`,
+    heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}${part.method === 'gain' ? ', at the same gain' : ''}`,
     analysis,
     findings: uneven ? plainly(UNEVEN) : findings,
     primary,

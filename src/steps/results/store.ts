@@ -1,3 +1,5 @@
+import type { MatchMethod } from '@/core/matching/methods';
+import { type ClipDetails, storedDetails } from '@/steps/match/stored';
 import type { TaskId } from '@/core/tasks';
 import type { Answer, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
@@ -51,6 +53,8 @@ export interface HeardPart {
   passageId: string;
   passageName: string;
   context: string;
+  /** What was made equal in its clips. */
+  method: MatchMethod;
 }
 
 export async function partsOfSitting(db: Db, sittingId: string): Promise<HeardPart[]> {
@@ -64,7 +68,7 @@ export async function partsOfSittings(
 ): Promise<Map<string, HeardPart[]>> {
   const rows = await db.rows<HeardPart & { of: string }>(
     `SELECT sitting_id AS of, number, clip_set_id AS "clipSetId", task, prompt, source.id AS "sourceId", source.name AS "sourceName", passage.id AS "passageId",
-       passage.name AS "passageName", context
+       passage.name AS "passageName", context, method
      FROM part JOIN clip_set ON clip_set.id = part.clip_set_id
      JOIN passage ON passage.id = clip_set.passage_id
      JOIN source ON source.id = passage.source_id WHERE sitting_id = ANY ($1::uuid[]) ORDER BY number`,
@@ -130,15 +134,21 @@ export interface SealedClip {
   chainId: string;
   audioId: number;
   sha256: string;
+  details: ClipDetails;
+  /** What was made equal in its set. */
+  method: MatchMethod;
 }
 
 export async function listSealedClips(db: Db, sittingId: string): Promise<SealedClip[]> {
-  return db.rows<SealedClip>(
-    `SELECT part.number AS part, clip.chain_id AS "chainId", audio.id AS "audioId", sha256
+  const rows = await db.rows<SealedClip>(
+    `SELECT part.number AS part, clip.chain_id AS "chainId", audio.id AS "audioId", sha256, clip.details,
+       clip_set.method
      FROM part JOIN sitting ON sitting.id = sitting_id AND state = 'closed'
      JOIN clip ON clip.clip_set_id = part.clip_set_id
+     JOIN clip_set ON clip_set.id = clip.clip_set_id
      JOIN chain ON chain.id = clip.chain_id JOIN audio ON audio.id = master_audio_id
      WHERE sitting_id = $1 ORDER BY part.number, chain.position`,
     [sittingId],
   );
+  return rows.map((row) => ({ ...row, details: storedDetails.parse(row.details) }));
 }

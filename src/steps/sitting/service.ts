@@ -240,18 +240,30 @@ interface ReadySet {
   referenceChainId: string;
 }
 
-/** Sets that can be listened to: the newest of each passage and context, plain ones first. */
+/**
+ * Sets that can be listened to: the newest of each passage and context, plain ones first; those at one gain stand
+ * beside those whose level was matched.
+ */
 async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
   const passages = await listPassages(from, comparisonId);
   const sets = (await listClipSets(from, comparisonId)).filter(({ state }) => state === 'ready');
   return passages.flatMap((passage) =>
-    CONTEXT_KINDS.flatMap((kind) => {
-      const set = sets.find((one) => one.passageId === passage.id && one.context === kind);
-      if (!set?.facts) return [];
-      const own = `${passage.sourceName}, ${passage.name}`;
-      const name = kind === 'raw' ? own : `${own}, ${CONTEXT_WORDS[kind]}`;
-      return [{ id: set.id, name, facts: set.facts, referenceChainId: set.referenceChainId }];
-    }),
+    CONTEXT_KINDS.flatMap((kind) =>
+      [false, true].flatMap((sameGain) => {
+        const set = sets.find(
+          ({ passageId, context, method }) =>
+            passageId === passage.id && context === kind && (method === 'gain') === sameGain,
+        );
+        if (!set?.facts) return [];
+        const { id, facts, referenceChainId } = set;
+        const name = [
+          `${passage.sourceName}, ${passage.name}`,
+          ...(kind === 'raw' ? [] : [CONTEXT_WORDS[kind]]),
+          ...(sameGain ? ['at the same gain'] : []),
+        ].join(', ');
+        return [{ id, name, facts, referenceChainId }];
+      }),
+    ),
   );
 }
 

@@ -73,6 +73,21 @@ export async function listLines(from: Db, comparisonId: string): Promise<RunLine
   return rows.map((row) => ({ ...row, other: otherWriting.nullable().parse(row.other) }));
 }
 
+/** Gains that were written down of lines that are done, for a step of a source; the latest first. */
+export async function writtenGains(
+  from: Db,
+  comparisonId: string,
+  of: { sourceId: string; programme: ProgrammeId; detail: string },
+): Promise<{ chainId: string; takeNumber: number; gainDb: number }[]> {
+  return from.rows(
+    `SELECT chain_id AS "chainId", take_number AS "takeNumber", gain_db AS "gainDb" FROM run_line
+     WHERE comparison_id = $1 AND source_id = $2 AND programme = $3 AND detail = $4 AND done
+       AND gain_db IS NOT NULL
+     ORDER BY written_at DESC NULLS LAST, position DESC`,
+    [comparisonId, of.sourceId, of.programme, of.detail],
+  );
+}
+
 export async function deleteLines(db: Db, comparisonId: string): Promise<void> {
   await db.rows('DELETE FROM run_line WHERE comparison_id = $1', [comparisonId]);
 }

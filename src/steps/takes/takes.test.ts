@@ -118,7 +118,7 @@ describe('takes', () => {
     const change = (takeIds: string[], what: Partial<TakesChange>) =>
       changeTakes(engineer, comparisonId, { takeIds, ...what }, NOON);
     const used = async () =>
-      (await takesOfPassage(db(), comparisonId, passageId, [])).map(({ takeId }) => takeId);
+      (await takesOfPassage(db(), comparisonId, passageId, [])).fitting.map(({ takeId }) => takeId);
     const { id: passageId } = await one(listPassages(db(), comparisonId));
     await change([first!.id], { chainId: chainIds[1] });
     const after = await takesOf(engineer, comparisonId);

@@ -44,6 +44,7 @@ export async function renderClips({
         takes: takes.map((take) => ({
           name: take.chainName,
           offsetDb: recipe.offsets[take.chainId],
+          recordedGainDb: take.recordedGainDb ?? undefined,
           onPurposeDb: offsetOf(take.stages),
         })),
         reference: referenceIndex,
@@ -78,10 +79,7 @@ export async function renderClips({
             blend: clip.blend,
             image: stereoImage(clip.sound),
             toning: toning.get(i) ?? null,
-            ...(takes[i]!.stages.length > 0 && {
-              stages: takes[i]!.stages,
-              onPurposeDb: offsetOf(takes[i]!.stages),
-            }),
+            ...variantFacts(takes[i]!),
           },
           afterLufs: clip.afterLufs,
           residualLu: clip.residualLu,
@@ -100,6 +98,11 @@ export async function renderClips({
     if (error instanceof MatchError) return { refused: sentence(error.message) };
     throw error;
   }
+}
+
+/** What is written down of a variant; nothing of other chains. */
+function variantFacts({ variantOf, stages }: RenderOrder['takes'][number]) {
+  return variantOf === null ? {} : { variantOf, stages, onPurposeDb: offsetOf(stages) };
 }
 
 /** The ordered context with what it needs: settings in the order of the takes, the backing's sound. */

@@ -72,7 +72,7 @@ function Evidence({ view }: { view: DecisionView }) {
         <Piece title="If the match had been off">
           it would have to favour {levelError.chain} by {levelError.db.toFixed(1)} dB to explain its
           lead over {levelError.over}, by how much this panel followed the louder of two that were
-          the same. The clips were checked to lie within 0.05 LU.
+          the same. Each clip was checked to lie within 0.05 LU of where it shall be.
         </Piece>
       )}
     </Box>

@@ -15,6 +15,7 @@ import { useRouter } from 'next/navigation';
 import { type ReactNode, useState } from 'react';
 import { PATTERNS } from '@/core/chain/specs';
 import { recordingAngleDeg } from '@/core/chain/stereo';
+import { SAME_GAIN_MOST_LUFS } from '@/core/matching/methods';
 import { quietPlace } from '@/core/signal/quiet-place';
 import { PASSAGE_S } from '@/steps/comparisons/schema';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
@@ -60,6 +61,7 @@ const METHODS: Record<MatchOrder['method'], string> = {
   rms: 'average power (RMS)',
   tone: 'a printed 1 kHz tone',
   hand: 'loudness with offsets by ear',
+  gain: 'nothing but the gain (same gain)',
 };
 const PROPOSED_S = 12;
 /** How far the silence may lie from where the passage is cut now. */
@@ -124,6 +126,27 @@ function arrayPlan(chain: Chain | undefined): string | null {
   return `planned ${Math.round(100 * spacingM)} cm, ${openingDeg}°: ${wide}`;
 }
 
+/** Which gains clips would be brought to one from, and which of them nobody wrote down. */
+function GainNote({ chains }: { chains: { name: string; gainDb: number | null }[] }) {
+  const known = chains.filter(({ gainDb }) => gainDb !== null);
+  const missing = chains.filter(({ gainDb }) => gainDb === null).map(({ name }) => name);
+  return (
+    <Typography sx={{ fontSize: '0.875rem', mb: 2, maxWidth: '76ch' }}>
+      As side by side at the desk, every chain at one gain: clips will not be equally loud, and the
+      louder of two is liked better for that alone. For hearing noise, distance, pattern and
+      switches; for preference between chains match by loudness.{' '}
+      {known.length > 0 &&
+        `Recorded at ${known.map(({ name, gainDb }) => `${gainDb} dB (${name})`).join(', ')}. `}
+      {missing.length > 0 && (
+        <Box component="span" sx={{ color: token('ochre') }}>
+          Nothing says at which gain {missing.join(', ')} {missing.length === 1 ? 'was' : 'were'}{' '}
+          recorded: write it on the run sheet, or into the chain.
+        </Box>
+      )}
+    </Typography>
+  );
+}
+
 /** One offset for each chain, set by ear. */
 function OffsetFields({
   chains,
@@ -150,6 +173,19 @@ function OffsetFields({
       ))}
     </Box>
   );
+}
+
+/** At which level a set lies, and why there. */
+function targetWords(
+  method: MatchOrder['method'],
+  { targetLufs, limitedBy }: NonNullable<ClipSet['facts']>,
+): string {
+  if (method === 'gain') {
+    const kept = `no clip is louder than ${level(SAME_GAIN_MOST_LUFS, 0, 'LUFS')}, no peak over −1 dBTP`;
+    return `As if every chain had been set to ${level(targetLufs, 1, 'dB')} of gain: ${kept}.`;
+  }
+  const unit = method === 'loudness' || method === 'hand' ? 'LUFS' : 'dB';
+  return `Target ${level(targetLufs, 1, unit)}, the highest that keeps every peak under −1 dBTP; ${limitedBy} sets it.`;
 }
 
 function setLabel({ context, createdAt, state, sittings, method }: ClipSet): string {
@@ -211,6 +247,7 @@ export function MatchScreen({
       page={page}
       sources={sources}
       passages={passages}
+      takes={takes}
       passage={view.passage}
     />
   );
@@ -433,12 +470,20 @@ export function MatchScreen({
           />
         ))}
       </FormGroup>
+      {method === 'gain' && (
+        <GainNote
+          chains={usable.map(({ id, name }) => ({
+            name,
+            gainDb: alignments.find(({ chainId }) => chainId === id)?.recordedGainDb ?? null,
+          }))}
+        />
+      )}
       {method === 'hand' && (
         <OffsetFields chains={usable} offsets={offsets} onChange={setOffsets} />
       )}
       <TakeChoices
         comparisonId={comparison.id}
-        sourceId={view.passage.sourceId}
+        passage={view.passage}
         referenceChainId={reference?.id ?? ''}
         chains={usable}
         takes={takes}
@@ -460,7 +505,7 @@ export function MatchScreen({
         chains={chains}
         takes={takes.filter(
           ({ programme, state, sourceId }) =>
-            programme === 'performance' && state === 'ready' && sourceId === view.passage.sourceId,
+            programme !== 'backing' && state === 'ready' && sourceId === view.passage.sourceId,
         )}
         without={(chainId) => !alignments.some((one) => one.chainId === chainId)}
         urlOf={rawUrl}
@@ -503,14 +548,7 @@ export function MatchScreen({
           />
           <Typography sx={{ fontSize: '0.875rem', mt: 1.5 }}>
             {clipSet.context !== 'raw' && `Clips ${CONTEXT_WORDS[clipSet.context]}. `}
-            Target{' '}
-            {level(
-              ready.targetLufs,
-              1,
-              clipSet.method === 'loudness' || clipSet.method === 'hand' ? 'LUFS' : 'dB',
-            )}
-            , the highest that keeps every peak under −1 dBTP; {ready.limitedBy} sets it. No limiter
-            is ever used.
+            {targetWords(clipSet.method, ready)} No limiter is ever used.
             {clipSet.recipe.leftOut.length > 0 &&
               ` Left out: ${clipSet.recipe.leftOut.map(nameOf).join(', ')}.`}
             {(ready.resampled ?? []).map(

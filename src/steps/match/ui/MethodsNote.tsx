@@ -39,7 +39,7 @@ export function MethodsNote({
     clipSet.method,
     clips.map((clip) => ({
       name: nameOf(clip.chainId),
-      gainDb: clip.gainDb,
+      gainDb: clip.gainDb - (clip.details.onPurposeDb ?? 0),
       beforeLufs: clip.beforeLufs,
       beforeRmsDbfs: clip.beforeRmsDbfs,
       bands: clip.spectra?.third.against ?? [],

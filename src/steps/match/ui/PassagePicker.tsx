@@ -11,6 +11,8 @@ import TextField from '@mui/material/TextField';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Passage, Source } from '@/steps/comparisons/schema';
+import type { ShownTake } from '@/steps/takes/schema';
+import { recordedSteps } from './of-passage';
 import { useSend } from '@/ui/useSend';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 
@@ -18,11 +20,13 @@ import { COMPARISONS } from '@/steps/comparisons/endpoints';
 function PassageDialog({
   comparisonId,
   sources,
+  takes,
   passage,
   onClose,
 }: {
   comparisonId: string;
   sources: Source[];
+  takes: readonly ShownTake[];
   /** The one to rename; a new one when absent. */
   passage?: Passage;
   onClose: (made: string | null) => void;
@@ -30,6 +34,11 @@ function PassageDialog({
   const { send, busy } = useSend();
   const [name, setName] = useState(passage?.name ?? '');
   const [source, setSource] = useState(sources[0]!.id);
+  const [chosen, setChosen] = useState(0);
+  const steps = recordedSteps(takes, source);
+  const step = steps[chosen];
+  const { programme, detail } = step ?? { programme: 'performance' as const, detail: '' };
+  const usual = programme === 'performance' ? '' : (step?.label ?? '');
   const keep = async () => {
     if (passage) {
       const done = await send(
@@ -43,10 +52,7 @@ function PassageDialog({
     const made = await send(
       COMPARISONS.addPassage,
       { id: comparisonId },
-      {
-        name,
-        sourceId: source,
-      },
+      { name: name.trim() || usual, sourceId: source, programme, detail },
     );
     if (made) onClose(made.id);
   };
@@ -59,14 +65,21 @@ function PassageDialog({
             label="Name of the passage"
             value={name}
             onChange={({ target }) => setName(target.value)}
-            slotProps={{ htmlInput: { maxLength: 120 } }}
+            placeholder={passage ? '' : usual}
+            slotProps={{
+              htmlInput: { maxLength: 120 },
+              inputLabel: usual === '' || passage ? {} : { shrink: true },
+            }}
           />
           {!passage && sources.length > 1 && (
             <TextField
               select
               label="Of the source"
               value={source}
-              onChange={({ target }) => setSource(target.value)}
+              onChange={({ target }) => {
+                setSource(target.value);
+                setChosen(0);
+              }}
             >
               {sources.map((one) => (
                 <MenuItem key={one.id} value={one.id}>
@@ -75,13 +88,32 @@ function PassageDialog({
               ))}
             </TextField>
           )}
+          {!passage && steps.length > 1 && (
+            <TextField
+              select
+              label="Cut from"
+              value={chosen}
+              onChange={({ target }) => setChosen(Number(target.value))}
+              helperText={
+                programme === 'performance'
+                  ? undefined
+                  : 'Takes that were not made at once are laid by onsets or by hand, under “How takes are laid in time”.'
+              }
+            >
+              {steps.map(({ label, chains }, i) => (
+                <MenuItem key={label} value={i}>
+                  {label}, {chains} chains
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button onClick={() => onClose(null)}>Back</Button>
+        <Button onClick={() => onClose(null)}>Cancel</Button>
         <Button
           variant="contained"
-          disabled={busy || name.trim() === ''}
+          disabled={busy || (name.trim() === '' && (usual === '' || passage !== undefined))}
           onClick={() => void keep()}
         >
           {passage ? 'Save' : 'Add'}
@@ -97,9 +129,11 @@ export function PassagePicker({
   page,
   sources,
   passages,
+  takes,
   passage,
 }: {
   comparisonId: string;
+  takes: readonly ShownTake[];
   /** Address of this page. */
   page: string;
   sources: Source[];
@@ -153,6 +187,7 @@ export function PassagePicker({
         <PassageDialog
           comparisonId={comparisonId}
           sources={sources}
+          takes={takes}
           passage={open === 'name' ? passage : undefined}
           onClose={(made) => {
             setOpen(null);

@@ -6,6 +6,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { TakeAlignment } from '@/steps/match/schema';
+import type { Passage } from '@/steps/comparisons/schema';
+import { isOfPassage } from './of-passage';
 import { TAKES } from '@/steps/takes/endpoints';
 import type { ShownTake } from '@/steps/takes/schema';
 import { token } from '@/ui/tokens';
@@ -14,14 +16,14 @@ import { useSend } from '@/ui/useSend';
 /** Which take of each chain the next match is made of: chain by chain, or all of one performance. */
 export function TakeChoices({
   comparisonId,
-  sourceId,
+  passage,
   referenceChainId,
   chains,
   takes,
   alignments,
 }: {
   comparisonId: string;
-  sourceId: string;
+  passage: Passage;
   referenceChainId: string;
   chains: { id: string; name: string }[];
   takes: ShownTake[];
@@ -29,16 +31,10 @@ export function TakeChoices({
 }) {
   const { send, busy } = useSend();
   const ofChain = (id: string) =>
-    takes.filter(
-      (take) =>
-        take.chainId === id &&
-        take.sourceId === sourceId &&
-        take.state === 'ready' &&
-        take.programme === 'performance',
-    );
+    takes.filter((take) => take.chainId === id && isOfPassage(take, passage));
   const several = chains.filter(({ id }) => ofChain(id).length > 1);
   if (several.length === 0) return null;
-  const performances = ofChain(referenceChainId).length;
+  const performances = passage.programme === 'performance' ? ofChain(referenceChainId).length : 0;
   const takeOf = (id: string) => alignments.find(({ chainId }) => chainId === id)?.takeId ?? '';
   return (
     <Box component="details" sx={{ mb: 2 }}>
@@ -60,7 +56,7 @@ export function TakeChoices({
                 void send(
                   TAKES.pickPerformance,
                   { id: comparisonId },
-                  { sourceId, chainId: referenceChainId, number },
+                  { sourceId: passage.sourceId, chainId: referenceChainId, number },
                 )
               }
             >

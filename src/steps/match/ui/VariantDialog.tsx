@@ -11,6 +11,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { Controller, useFieldArray, useForm, useWatch } from 'react-hook-form';
+import { programmeLabel } from '@/core/checks/programme';
 import { offsetOf, STAGE_KINDS, type StageSettings, startOf } from '@/core/processing/stages';
 import { CHAINS } from '@/steps/chains/endpoints';
 import {
@@ -52,7 +53,7 @@ export function VariantDialog({
   variant: (Chain & { shape: Variant }) | null;
   /** Chains that are no variants. */
   chains: readonly Chain[];
-  /** Performances of the passage's source. */
+  /** Takes of the passage's source, of whatever step. */
   takes: readonly ShownTake[];
   /** Address of a chain's raw clip, when there is one. */
   urlOf: (chainId: string) => string | null;
@@ -144,9 +145,10 @@ export function VariantDialog({
             render={({ field }) => (
               <TextField {...field} select label="Take">
                 <MenuItem value={MATCHED}>the one that its chain has in the match</MenuItem>
-                {ofChain.map(({ id, fileName }) => (
+                {ofChain.map(({ id, fileName, programme, detail }) => (
                   <MenuItem key={id} value={id}>
                     {fileName}
+                    {programme !== 'performance' && ` (${programmeLabel(programme, detail)})`}
                   </MenuItem>
                 ))}
               </TextField>

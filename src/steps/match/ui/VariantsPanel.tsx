@@ -26,7 +26,7 @@ export function VariantsPanel({
 }: {
   comparisonId: string;
   chains: readonly Chain[];
-  /** Performances of the passage's source. */
+  /** Takes of the passage's source, of whatever step. */
   takes: readonly ShownTake[];
   /** Whether a chain has no take for this passage. */
   without: (chainId: string) => boolean;

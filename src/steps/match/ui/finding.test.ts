@@ -3,12 +3,23 @@ import { findingOf } from './finding';
 
 const ready = (method: ClipSet['method']) =>
   ({ state: 'ready', method, facts: { worstResidualLu: 0.0004 } }) as ClipSet;
-const clips = [{ afterLufs: -23.4 }, { afterLufs: -22.6 }];
+const clips = [
+  { afterLufs: -23.4, details: {} },
+  { afterLufs: -22.6, details: {} },
+];
 
 it('calls clips equally loud only where loudness was matched', () => {
   const { finding, aside } = findingOf(ready('loudness'), clips);
   expect(finding).toBe('Two clips, equally loud');
   expect(aside).toContain('within 0.001 LU');
+});
+
+it('says where one is louder on purpose', () => {
+  const louder = { afterLufs: -22.9, details: { onPurposeDb: 0.5 } };
+  const { finding, aside } = findingOf(ready('loudness'), [clips[0]!, louder]);
+  expect(finding).toBe('Two clips, equally loud but for one on purpose');
+  expect(aside).toContain('of the loudness that it shall have');
+  expect(findingOf(ready('loudness'), [louder, louder]).finding).toContain('but for 2 on purpose');
 });
 
 it.each([

@@ -7,20 +7,23 @@ const MATCHED: Record<ClipSet['method'], string> = {
   rms: ' at one RMS level',
   tone: ', matched by a printed tone',
   hand: ' at levels set by hand',
+  gain: ' at the same gain',
 };
 
 /** What a set of clips is, and how well that was kept; a set that was not matched by loudness says what loudness came of it. */
 export function findingOf(
   clipSet: ClipSet | null,
-  clips: readonly Pick<Clip, 'afterLufs'>[],
+  clips: readonly Pick<Clip, 'afterLufs' | 'details'>[],
 ): { finding: string; aside: string } {
   if (clipSet?.state === 'ready') {
-    const finding = `${countWord(clips.length, 'clip')}${MATCHED[clipSet.method]}`;
+    const off = clips.filter(({ details }) => (details.onPurposeDb ?? 0) !== 0).length;
+    const but = off === 0 ? '' : ` but for ${off === 1 ? 'one' : String(off)} on purpose`;
+    const finding = `${countWord(clips.length, 'clip')}${MATCHED[clipSet.method]}${but}`;
     const worst = Math.max(0.001, clipSet.facts?.worstResidualLu ?? 0).toFixed(3);
     if (clipSet.method === 'loudness') {
       return {
         finding,
-        aside: `verified on the rendered bytes: each within ${worst} LU of the common loudness`,
+        aside: `verified on the rendered bytes: each within ${worst} LU of ${off === 0 ? 'the common loudness' : 'the loudness that it shall have'}`,
       };
     }
     const loudness = clips.map(({ afterLufs }) => afterLufs);

@@ -10,7 +10,7 @@ function Limits({ across, result }: FoldProps) {
       ? ['“Not shown worse” is not “as good”: with more answers some of these may fall behind.']
       : []),
   ];
-  return [...across.limits, ...more].map((limit) => (
+  return [...result.heardAs, ...across.limits, ...more].map((limit) => (
     <Typography key={limit} sx={{ mt: 0.75, maxWidth: '76ch' }}>
       {limit}
     </Typography>

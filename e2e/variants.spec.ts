@@ -1,0 +1,119 @@
+import { expect, type Page, test } from '@playwright/test';
+import { faults, signIn, step } from './bank';
+import { tune, wav24 } from './sound';
+
+/** A comparison of two chains that recorded one tune. */
+async function comparisonOfTwo(page: Page): Promise<string> {
+  await page.goto('/comparisons/new');
+  await page.getByLabel('Title').fill('With and without');
+  await page.getByLabel('Who or what is heard').fill('Harp');
+  await page.getByLabel('Passage').fill('verse');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await page.waitForURL(/comparisons\/[0-9a-f-]{36}/);
+  const id = /comparisons\/([0-9a-f-]{36})/.exec(page.url())?.[1] ?? '';
+  const headers = { origin: new URL(page.url()).origin };
+  for (const name of ['Alder', 'Birke']) {
+    const data = { name, items: '', priceCents: null };
+    const made = await page.request.post(`/api/comparisons/${id}/chains`, { data, headers });
+    expect(made.ok()).toBe(true);
+  }
+  await step(page, 'Takes').click();
+  const music = tune(8, 0.002, 5);
+  const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'audio/wav', buffer });
+  await page
+    .locator('input[type=file]')
+    .setInputFiles([
+      file('Alder.wav', wav24(music, 0.5, 0)),
+      file('Birke.wav', wav24(music, -0.3, 90)),
+    ]);
+  await expect(page.getByRole('combobox', { name: /Birke/ })).toHaveText('Birke');
+  await expect(page.getByRole('combobox', { name: /Alder/ })).toHaveText('Alder');
+  return id;
+}
+
+test('a chain is heard processed and louder beside itself, in one set', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const id = await comparisonOfTwo(page);
+  await step(page, 'Match').click();
+  await page.getByText('Variants: the same chain processed').click();
+  const add = page.getByRole('button', { name: 'Add a variant' });
+  await add.click();
+  const dialog = page.getByRole('dialog', { name: 'Add a variant' });
+  const addStage = async (name: string) => {
+    await dialog.getByRole('combobox', { name: 'Add a stage' }).click();
+    await page.getByRole('option', { name, exact: true }).click();
+  };
+  await addStage('High-pass');
+  await addStage('Level, on purpose');
+  await expect(dialog.getByText('This one will not be as loud as the others')).toBeVisible();
+  // Out of its range nothing is kept, and the field says what is.
+  const corner = dialog.getByLabel('corner, Hz');
+  await corner.fill('5');
+  await corner.blur();
+  await expect(dialog.getByText('A number from 10 to 2000.')).toBeVisible();
+  await corner.fill('250');
+  await corner.blur();
+  const name = dialog.getByLabel('Name');
+  await expect(name).toHaveAttribute('placeholder', 'Alder, high-pass 250 Hz, +0.5 dB on purpose');
+  await dialog.getByRole('button', { name: 'Stage 2 earlier' }).click();
+  await expect(name).toHaveAttribute('placeholder', 'Alder, +0.5 dB on purpose, high-pass 250 Hz');
+  expect(await faults(page)).toEqual([]);
+  await name.fill('Alder, thin and louder');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  const variants = page.getByRole('list', { name: 'Variants' });
+  await expect(variants).toContainText('of Alder: +0.5 dB on purpose, high-pass 250 Hz');
+
+  await page.getByRole('button', { name: 'Match the clips' }).click();
+  await expect(
+    page.getByRole('heading', { name: 'Three clips, equally loud but for one on purpose' }),
+  ).toBeVisible();
+  const clips = page.getByRole('table', { name: 'Matched clips' });
+  const row = (text: string) => clips.getByRole('row').filter({ hasText: text });
+  const loudness = async (text: string) =>
+    Number((await row(text).getByRole('cell').nth(5).innerText()).replace('−', '-'));
+  await expect(row('thin and louder')).toContainText('through +0.5 dB on purpose, high-pass');
+  expect((await loudness('thin and louder')) - (await loudness('Birke'))).toBeCloseTo(0.5, 1);
+
+  // Heard before it is matched, on the raw clip of its chain.
+  await page.getByRole('button', { name: 'Edit Alder, thin and louder' }).click();
+  const change = page.getByRole('dialog', { name: 'Change the variant' });
+  await change.getByRole('button', { name: 'Hear it on Alder' }).click();
+  await expect(change.getByText('with these settings')).toBeVisible();
+  await change.getByLabel('corner, Hz').fill('120');
+  await change.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('a variant or the chains that take part changed')).toBeVisible();
+
+  // It is no chain to record or to price anew.
+  await step(page, 'Chains').click();
+  const chain = page.getByRole('row').filter({ hasText: 'thin and louder' });
+  await expect(chain).toContainText('variant of Alder: +0.5 dB on purpose, high-pass 120 Hz');
+  await page.getByRole('button', { name: 'Remove Alder', exact: true }).click();
+  await expect(page.getByText('“Alder, thin and louder” is a variant')).toBeVisible();
+  await step(page, 'Takes').click();
+  await page.getByRole('combobox', { name: /Birke/ }).click();
+  await expect(page.getByRole('option', { name: 'Alder', exact: true })).toBeVisible();
+  await expect(page.getByRole('option', { name: /thin and louder/ })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+
+  // What is no processing is refused whole.
+  const headers = { origin: new URL(page.url()).origin };
+  const chains = `/api/comparisons/${id}/chains`;
+  const hostile = async (stages: unknown) => {
+    const shape = { kind: 'variant', ofChainId: crypto.randomUUID(), stages };
+    const data = { name: 'no', items: '', priceCents: null, shape };
+    const sent = await page.request.post(chains, { data, headers });
+    return [sent.status(), await sent.text()] as const;
+  };
+  for (const stages of [
+    [{ kind: 'saturation', driveDb: 400, curve: 'symmetric' }],
+    [{ kind: 'plugin', path: '/etc/passwd' }],
+    Array.from({ length: 9 }, () => ({ kind: 'high-pass', hz: 80 })),
+  ]) {
+    const [status, text] = await hostile(stages);
+    expect(status).toBe(400);
+    expect(text).not.toContain('Error');
+  }
+  expect((await hostile([]))[0]).toBe(422);
+});

@@ -1,0 +1,142 @@
+import { decodeWav } from '@/core/wav/read';
+import { encodeWav } from '@/core/wav/write';
+import { db } from '@/platform/database';
+import { one } from '@/platform/one';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { addChain, chainsOf, changeChain, copyOf } from '@/steps/chains/service';
+import { addPassage, changePassage, sourcesOf } from '@/steps/comparisons/service';
+import { listPassages } from '@/steps/comparisons/store';
+import type { GearDraft } from '@/steps/gear/schema';
+import { addGear } from '@/steps/gear/service';
+import { bankWithTakes, CHAIN_NAMES, deliverTake, rendered, takeBytes } from '@/steps/test/bank';
+import { keepRenderedSet, matchOf, renderOrder, startMatch, takesForMatch } from './service';
+
+withTestDatabase();
+
+let engineer: SignedIn;
+let comparisonId: string;
+let chains: string[];
+let sourceId: string;
+let passageId: string;
+
+beforeAll(async () => {
+  engineer = await testEngineer('Mirela Voss');
+  ({ comparisonId, chainIds: chains } = await bankWithTakes(engineer));
+  sourceId = (await sourcesOf(db(), comparisonId)).sources[0]!.id;
+  for (const [i, name] of CHAIN_NAMES.entries()) {
+    const { channels, header } = await decodeWav(takeBytes(i));
+    const half = encodeWav([channels[0]!.map((x) => 0.5 * x)], header.format.sampleRateHz, 24);
+    await deliverTake(comparisonId, `${name}_off-axis_90.wav`, half);
+  }
+  passageId = await addPassage(engineer, comparisonId, {
+    name: 'from the side',
+    programme: 'off-axis',
+    detail: '90',
+  });
+  await changePassage(engineer, comparisonId, passageId, { fromS: 1, toS: 4 });
+});
+
+/** A line of the run sheet that is done, with the gain that was written. */
+async function logged(chainId: string, programme: string, detail: string, gainDb: number | null) {
+  await db().rows(
+    `INSERT INTO run_line (comparison_id, day, position, chain_id, source_id, programme, detail,
+       take_number, minutes, done, gain_db, written_at)
+     VALUES ($1, 1, (SELECT count(*) FROM run_line), $2, $3, $4, $5, 1, 1, true, $6, $7)`,
+    [comparisonId, chainId, sourceId, programme, detail, gainDb, NOON],
+  );
+}
+
+const order = (change: object) => ({
+  passageId,
+  method: 'gain' as const,
+  referenceChainId: chains[0]!,
+  contexts: [{ kind: 'raw' as const }],
+  offsets: {},
+  leftOut: [],
+  ...change,
+});
+
+async function made(change: object = {}) {
+  const setId = await one(startMatch(engineer, comparisonId, order(change), NOON));
+  const todo = await renderOrder(setId);
+  const set = await rendered(todo!);
+  if ('refused' in set) {
+    await db().rows("UPDATE clip_set SET state = 'failed' WHERE id = $1", [setId]);
+    return set.refused;
+  }
+  await keepRenderedSet(todo!, set, NOON);
+  return (await matchOf(engineer, comparisonId, { passageId, clipSetId: setId })).clips;
+}
+
+it('a passage of a step is cut from the takes of that step alone', async () => {
+  const heard = await takesForMatch(db(), comparisonId, passageId);
+  const { takes } = await matchOf(engineer, comparisonId);
+  for (const { takeId, chainId } of heard) {
+    const take = takes.find(({ id }) => id === takeId)!;
+    expect([take.chainId, take.programme, take.detail]).toEqual([chainId, 'off-axis', '90']);
+  }
+  expect(heard.map(({ chainId }) => chainId)).toEqual(chains);
+  const [first] = await listPassages(db(), comparisonId);
+  const performance = await takesForMatch(db(), comparisonId, first!.id);
+  expect(performance.map(({ takeId }) => takeId)).not.toContain(heard[0]!.takeId);
+});
+
+it('at the same gain asks for every gain, then takes it from the sheet, else from the plan', async () => {
+  await logged(chains[0]!, 'off-axis', '90', 40);
+  // Of another step, or never written: neither counts.
+  await logged(chains[1]!, 'performance', '', 55);
+  await logged(chains[1]!, 'off-axis', '90', null);
+  expect(await made()).toContain('Nothing says at which gain Halde T2 was recorded');
+  await logged(chains[1]!, 'off-axis', '90', 46);
+  const linie: GearDraft = {
+    name: 'Linie 2',
+    kind: 'preamp',
+    maker: '',
+    specs: { maxGainDb: 60 },
+    priceCents: null,
+    ownership: 'owned',
+    condition: '',
+    notes: '',
+    scores: {},
+    accessoryIds: [],
+  };
+  const preamp = await addGear(engineer, linie, NOON);
+  const third = (await chainsOf(engineer, comparisonId)).find(({ id }) => id === chains[2])!;
+  await changeChain(engineer, comparisonId, third.id, {
+    ...third,
+    gear: [{ gearId: preamp, settings: { gainDb: 58 } }],
+  });
+  const { alignments } = await matchOf(engineer, comparisonId, { passageId });
+  expect(alignments.map(({ recordedGainDb }) => recordedGainDb)).toEqual([40, 46, 58]);
+  const clips = await made();
+  if (typeof clips === 'string') throw new Error(clips);
+  const [a, b, c] = clips.map(({ gainDb }) => gainDb) as [number, number, number];
+  expect(a - b).toBeCloseTo(6, 6);
+  expect(a - c).toBeCloseTo(18, 6);
+  const loudest = Math.max(...clips.map(({ afterLufs }) => afterLufs));
+  expect(loudest).toBeLessThanOrEqual(-19.99);
+});
+
+it('a step and the performance of one chain stand in one set', async () => {
+  const heard = await takesForMatch(db(), comparisonId, passageId);
+  const [first] = await listPassages(db(), comparisonId);
+  const beside = await addChain(engineer, comparisonId, {
+    name: 'Kern 40, from the side',
+    items: '',
+    priceCents: null,
+    shape: { kind: 'variant', ofChainId: chains[0]!, takeId: heard[0]!.takeId, stages: [] },
+  });
+  const both = await takesForMatch(db(), comparisonId, first!.id);
+  const ofKern = both.filter(({ chainId }) => chainId === chains[0] || chainId === beside);
+  expect(new Set(ofKern.map(({ takeId }) => takeId)).size).toBe(2);
+  expect(ofKern.at(-1)?.takeId).toBe(heard[0]!.takeId);
+});
+
+it('a copy of the comparison keeps what its passages are cut from', async () => {
+  const passages = await listPassages(db(), await copyOf(engineer, comparisonId, NOON));
+  expect(passages.map(({ programme, detail }) => [programme, detail])).toEqual([
+    ['performance', ''],
+    ['off-axis', '90'],
+  ]);
+});
