@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { faults, signIn, step } from './bank';
+import { faults, query, signIn, step } from './bank';
 import { tune, wav24 } from './sound';
 
 /** A comparison of two chains that recorded one tune. */
@@ -90,7 +90,7 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
   const chain = page.getByRole('row').filter({ hasText: 'thin and louder' });
   await expect(chain).toContainText('variant of Alder: +0.5 dB on purpose, high-pass 120 Hz');
   await page.getByRole('button', { name: 'Remove Alder', exact: true }).click();
-  await expect(page.getByText('“Alder, thin and louder” is a variant')).toBeVisible();
+  await expect(page.getByText('This chain has clips in a match')).toBeVisible();
   await step(page, 'Takes').click();
   await page.getByRole('combobox', { name: /Birke/ }).click();
   await expect(page.getByRole('option', { name: 'Alder', exact: true })).toBeVisible();
@@ -116,4 +116,63 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
     expect(text).not.toContain('Error');
   }
   expect((await hostile([]))[0]).toBe(422);
+});
+
+test('a step of the test programme is heard chain against chain, at one gain', async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const id = await comparisonOfTwo(page);
+  const sound = tune(6, 0.05, 8);
+  const file = (name: string, gain: number) => ({
+    name,
+    mimeType: 'audio/wav',
+    buffer: wav24(sound, gain, 0),
+  });
+  await page
+    .locator('input[type=file]')
+    .setInputFiles([file('Alder_off-axis_90.wav', 0.2), file('Birke_off-axis_90.wav', 0.4)]);
+  await expect(page.getByRole('combobox', { name: /Birke_off/ })).toHaveText('Birke');
+  await expect(page.getByRole('combobox', { name: /Alder_off/ })).toHaveText('Alder');
+
+  await step(page, 'Match').click();
+  await page.getByRole('button', { name: 'Another passage' }).click();
+  await page.getByRole('combobox', { name: 'Cut from' }).click();
+  await page.getByRole('option', { name: 'test sound off axis, 90°, 2 chains' }).click();
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByLabel('Passage', { exact: true })).toContainText('off axis, 90°');
+  await page.getByRole('combobox', { name: 'Made equal by' }).click();
+  await page.getByRole('option', { name: /same gain/ }).click();
+  await expect(page.getByText('Nothing says at which gain Alder, Birke were')).toBeVisible();
+  await page.getByRole('button', { name: 'Match the clips' }).click();
+  await expect(page.getByText('Write it on the run sheet or into the chain')).toBeVisible();
+
+  // As the run sheet would have it after the recording.
+  for (const [name, gain] of [
+    ['Alder', 30],
+    ['Birke', 40],
+  ] as const) {
+    await query(
+      `INSERT INTO run_line (comparison_id, day, position, chain_id, source_id, programme, detail,
+         take_number, minutes, done, gain_db)
+       SELECT $1, 1, $3::int, chain.id, source.id, 'off-axis', '90', 1, 1, true, $3::int FROM chain
+       JOIN source USING (comparison_id) WHERE comparison_id = $1 AND chain.name = $2`,
+      [id, name, gain],
+    );
+  }
+  await page.reload();
+  await page.getByRole('combobox', { name: 'Made equal by' }).click();
+  await page.getByRole('option', { name: /same gain/ }).click();
+  await expect(page.getByText('Recorded at 30 dB (Alder), 40 dB (Birke).')).toBeVisible();
+  await page.getByRole('button', { name: 'Match the clips' }).click();
+  await expect(page.getByRole('heading', { name: 'Two clips at the same gain' })).toBeVisible();
+  const clips = page.getByRole('table', { name: 'Matched clips' });
+  const loudness = async (name: string) => {
+    const cells = clips.getByRole('row').filter({ hasText: name }).getByRole('cell');
+    return Number((await cells.nth(5).innerText()).replace('−', '-'));
+  };
+  // Twice as large in the file, but at 10 dB more: 4 dB quieter side by side.
+  expect((await loudness('Alder')) - (await loudness('Birke'))).toBeCloseTo(10 - 6.02, 1);
+  expect(await loudness('Alder')).toBeLessThanOrEqual(-19.9);
+  await step(page, 'Sitting').click();
+  await expect(page.getByText('off axis, 90°, at the same gain').first()).toBeVisible();
 });

@@ -122,12 +122,14 @@ describe('choices of contexts', () => {
   });
 
   it('begin with what the question wants to hear; in the mix only with a backing track', () => {
-    expect(wantedKinds(['alone, raw'], true)).toEqual(['raw']);
-    expect(wantedKinds(['alone, raw', 'alone, processed', 'in the mix'], true)).toEqual([
+    const played = { programme: 'performance' } as const;
+    expect(wantedKinds(['alone, raw'], true, played)).toEqual(['raw']);
+    expect(wantedKinds(['alone, raw', 'alone, processed', 'in the mix'], true, played)).toEqual([
       'raw',
       'alike',
       'mix',
     ]);
-    expect(wantedKinds(['in the mix'], false)).toEqual(['raw']);
+    expect(wantedKinds(['in the mix'], false, played)).toEqual(['raw']);
+    expect(wantedKinds(['in the mix'], true, { programme: 'room' })).toEqual(['raw']);
   });
 });

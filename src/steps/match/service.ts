@@ -239,6 +239,14 @@ export async function startMatch(
         'The reference chain has no take here, or is left out; choose another reference.',
       );
     }
+    const unknown = takes.filter(({ recordedGainDb }) => recordedGainDb === null);
+    if (order.method === 'gain' && unknown.length > 0) {
+      const names = unknown.map(({ chainName }) => chainName).join(', ');
+      throw new UserError(
+        422,
+        `Nothing says at which gain these were recorded: ${names}. Write it on the run sheet or into the chain, or match by loudness.`,
+      );
+    }
     const sets = await listClipSets(tx, comparisonId);
     const made: string[] = [];
     for (const context of contexts) {

@@ -87,7 +87,7 @@ it('at the same gain asks for every gain, then takes it from the sheet, else fro
   // Of another step, or never written: neither counts.
   await logged(chains[1]!, 'performance', '', 55);
   await logged(chains[1]!, 'off-axis', '90', null);
-  expect(await made()).toContain('Nothing says at which gain Halde T2 was recorded');
+  await expect(made()).rejects.toThrow('recorded: Halde T2, Ostra R1. Write it on the run sheet');
   await logged(chains[1]!, 'off-axis', '90', 46);
   const linie: GearDraft = {
     name: 'Linie 2',

@@ -226,9 +226,8 @@ export function MatchScreen({
   );
   const [method, setMethod] = useState<MatchOrder['method']>(clipSet?.method ?? 'loudness');
   const [offsets, setOffsets] = useState<Record<string, number>>(clipSet?.recipe.offsets ?? {});
-  const [kinds, setKinds] = useState<ContextOrder['kind'][]>(() =>
-    wantedKinds(comparison.brief.contexts, view.hasBacking),
-  );
+  const [ticked, setKinds] = useState<ContextOrder['kind'][] | null>(null);
+  const kinds = ticked ?? wantedKinds(comparison.brief.contexts, view.hasBacking, view.passage);
   const [choices, setChoices] = useState<ContextChoices>(() => choicesFrom(sets));
   const fallback = clipSet?.referenceChainId ?? usable[0]?.id;
   const reference =

@@ -1,6 +1,6 @@
 import { MILD_PROCESSING, NO_PROCESSING } from '@/core/processing/settings';
 import { DEFAULT_TONE_MATCH } from '@/core/spectrum/tone-match';
-import type { CONTEXTS } from '@/steps/comparisons/schema';
+import type { CONTEXTS, Passage } from '@/steps/comparisons/schema';
 import { type ClipSet, CONTEXT_KINDS, type ContextOrder } from '@/steps/match/schema';
 
 type Kind = ContextOrder['kind'];
@@ -21,11 +21,16 @@ export function choicesFrom(sets: ClipSet[]): ContextChoices {
   ) as ContextChoices;
 }
 
-/** In which contexts the question wants to hear the chains; in the mix only where there is a backing track. */
+/**
+ * In which contexts the question wants to hear the chains; in the mix only where there is a backing track, and a
+ * step of the test programme raw alone.
+ */
 export function wantedKinds(
   contexts: readonly (typeof CONTEXTS)[number][],
   hasBacking: boolean,
+  { programme }: Pick<Passage, 'programme'>,
 ): Kind[] {
+  if (programme !== 'performance') return ['raw'];
   const kinds: Kind[] = contexts.includes('alone, processed') ? ['raw', 'alike'] : ['raw'];
   return hasBacking && contexts.includes('in the mix') ? [...kinds, 'mix'] : kinds;
 }
