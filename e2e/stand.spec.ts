@@ -256,3 +256,34 @@ test('the simulated bench records repeats, and says where they prove nothing', a
   await page.getByRole('button', { name: 'All of performance 1' }).click();
   await expect(choices.filter({ hasText: /^1: / })).toHaveCount(3);
 });
+
+test('files that come before any chain name the chains themselves', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/comparisons/new');
+  await page.getByLabel('Title').fill('Files first');
+  await page.getByLabel('Who or what is heard').fill('Harp');
+  await page.getByLabel('Passage').fill('verse');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await step(page, 'Takes').click();
+  const file = (name: string, seed: number) => ({
+    name,
+    mimeType: 'audio/wav',
+    buffer: wav24(tune(2, 0.01, seed), 0.4, 0),
+  });
+  await page
+    .locator('input[type=file]')
+    .setInputFiles([
+      file('Alder_Linie_take1.wav', 1),
+      file('Alder_Linie_take2.wav', 2),
+      file('Birke_Linie_take1.wav', 3),
+      file('Birke_Linie_room tone.wav', 4),
+    ]);
+  await expect(page.getByText('Four files without a chain')).toContainText('“Alder”, “Birke”');
+  await expect(page.getByRole('heading', { name: 'Four files, no chain named yet' })).toBeVisible();
+  await page.getByRole('button', { name: 'Make chains from these names' }).click();
+  await expect(page.getByText('without a chain;')).toHaveCount(0);
+  await expect(page.getByRole('combobox', { name: /Alder_Linie_take2/ })).toHaveText('Alder');
+  await expect(page.getByRole('combobox', { name: /room tone/ })).toHaveText('Birke');
+  await step(page, 'Chains').click();
+  await expect(page.getByRole('heading', { name: 'Two chains to compare' })).toBeVisible();
+});

@@ -68,7 +68,8 @@ export function matchPattern(
   return at === name.length ? found : null;
 }
 
-function stem(fileName: string): string {
+/** A file's name without its ending. */
+export function stem(fileName: string): string {
   return fileName.replace(/\.[^.]+$/, '');
 }
 
@@ -88,7 +89,8 @@ const STEP_WORDS: [RegExp, string][] = [
   [/switch|windscreen|pad\b|low.?cut/i, 'switch'],
 ];
 
-function readStep(text: string): string {
+/** The step of the test programme that words speak of; the performance when they speak of none. */
+export function stepOfName(text: string): string {
   const words = text.replace(/_/g, ' ');
   const named = PROGRAMME.find(
     ({ id, label }) => words.toLowerCase() === id || words.toLowerCase() === label,
@@ -115,7 +117,7 @@ export function readName(
   const fits = pattern !== '' && patternFault(pattern) === null;
   const parts = (fits ? matchPattern(pattern, fileName) : null) ?? {};
   const words = stem(fileName).replace(/_/g, ' ');
-  const programme = readStep(parts.step ?? words);
+  const programme = stepOfName(parts.step ?? words);
   const take = parts.take ?? /(?:take|\bt)\s*(\d{1,3})/i.exec(words)?.[1];
   return {
     chain: guessChain(`${parts.chain ?? stem(fileName)}.x`, chains),

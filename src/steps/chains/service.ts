@@ -57,7 +57,8 @@ const EQUAL_COST = 0.1;
 /** Where the question says nothing: a quiet voice, close. */
 const USUAL_SOURCE = { levelAt1MDb: 74, crestDb: 14, distanceM: 0.3 };
 
-function nameTaken(error: unknown, name: string): never {
+/** Says of a chain that was not kept that its name is another's; any other error goes on. */
+export function nameTaken(error: unknown, name: string): never {
   if (violatesUnique(error, 'chain_name')) {
     throw new UserError(409, `There is a chain “${name}” already; choose another name.`);
   }
@@ -466,6 +467,18 @@ function checkVariant(
   }
 }
 
+/** @throws UserError where so many more would be too many for a comparison */
+export async function refuseTooMany(tx: Tx, comparisonId: string, more: number): Promise<void> {
+  const have = (await listChains(tx, comparisonId)).length;
+  if (have + more <= MOST_CHAINS) return;
+  throw new UserError(
+    422,
+    more === 1
+      ? `A comparison can have ${MOST_CHAINS} chains; start another for more.`
+      : `That would make ${have + more} chains; a comparison holds ${MOST_CHAINS}. Nothing was added.`,
+  );
+}
+
 export async function addChain(
   engineer: SignedIn,
   comparisonId: string,
@@ -475,12 +488,7 @@ export async function addChain(
   await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
     await checkParts(tx, engineer, comparisonId, draft, null);
-    if ((await listChains(tx, comparisonId)).length >= MOST_CHAINS) {
-      throw new UserError(
-        422,
-        `A comparison can have ${MOST_CHAINS} chains; start another for more.`,
-      );
-    }
+    await refuseTooMany(tx, comparisonId, 1);
     const id = await insertChain(tx, comparisonId, draft).catch((error: unknown) =>
       nameTaken(error, draft.name),
     );

@@ -12,6 +12,11 @@ const MOST_LOG_BYTES = 2 * 1024 * 1024;
 /** What can be asked about takes, and at the stand. */
 export const TAKES = {
   change: endpoint('PUT', `${COMPARISON}/takes`, z.object({ gone: z.int() }), takesChange),
+  makeChains: endpoint(
+    'POST',
+    `${COMPARISON}/takes/chains`,
+    z.object({ chains: z.int(), takes: z.int() }),
+  ),
   remove: endpoint('DELETE', ONE, done),
   pick: endpoint('POST', `${ONE}/pick`, done),
   pickPerformance: endpoint(

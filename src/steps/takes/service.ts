@@ -1,4 +1,5 @@
 import { type PairBaseline, takeBaseline } from '@/core/checks/baseline';
+import { proposedChains } from '@/core/checks/chain-names';
 import { readName } from '@/core/checks/naming';
 import { proposedPassages, recordedAt } from '@/core/checks/recorded';
 import {
@@ -17,8 +18,8 @@ import { notFound, UserError } from '@/platform/errors';
 import { enqueue, openJobs } from '@/platform/jobs';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { chainDraft } from '@/steps/chains/schema';
-import { refuseUsedChain, restoreOwnChain } from '@/steps/chains/service';
+import { type Chain, chainDraft } from '@/steps/chains/schema';
+import { nameTaken, refuseTooMany, refuseUsedChain, restoreOwnChain } from '@/steps/chains/service';
 import {
   insertChain,
   listRecordedChains,
@@ -195,6 +196,8 @@ export interface TakesView {
   numbers: ChainNumbers[];
   /** Names that files speak of and no passage has. */
   proposedPassages: string[];
+  /** Chains that files without one speak of, and how many files each would get; what is there already first. */
+  proposedChains: { name: string; fresh: boolean; files: number }[];
   runSheet: { lines: number; done: number; minutes: number };
 }
 
@@ -261,8 +264,63 @@ export async function takesViewOf(
       takes.map(({ facts }) => facts?.metadata.description),
       (await listPassages(db(), comparisonId)).map(({ name }) => name),
     ),
+    proposedChains: proposalsFor(takes, chains, sources)
+      .map(({ chain, name, takeIds }) => ({ name, fresh: chain === null, files: takeIds.length }))
+      .sort((a, b) => Number(a.fresh) - Number(b.fresh)),
     runSheet: await runSheetCounts(db(), comparisonId),
   };
+}
+
+/** Chains that takes without one speak of by their files' names. */
+function proposalsFor(
+  takes: readonly Pick<Take, 'id' | 'fileName' | 'chainId' | 'state' | 'programme'>[],
+  chains: readonly Chain[],
+  sources: readonly Source[],
+): { chain: Chain | null; name: string; takeIds: string[] }[] {
+  const loose = takes
+    .filter(
+      ({ chainId, state, programme }) =>
+        chainId === null && (state === 'ready' || state === 'waiting') && programme !== 'backing',
+    )
+    .sort((a, b) => a.fileName.localeCompare(b.fileName, 'en', { numeric: true }));
+  const read = proposedChains(
+    loose.map(({ fileName }) => fileName),
+    sources.map(({ name }) => name),
+    chains.map(({ name }) => name),
+  );
+  return read.map(({ chain, name, files }) => ({
+    chain: chain === null ? null : chains[chain]!,
+    name,
+    takeIds: files.map((file) => loose[file]!.id),
+  }));
+}
+
+/** Makes the chains that files without one speak of, and gives each its files. */
+export async function makeChainsOfNames(
+  engineer: SignedIn,
+  comparisonId: string,
+  at: Date,
+): Promise<{ chains: number; takes: number }> {
+  await comparisonOf(engineer, comparisonId);
+  return transaction(async (tx) => {
+    await lockTakes(tx, comparisonId);
+    const chains = await listRecordedChains(tx, comparisonId);
+    const takes = await listTakes(tx, comparisonId);
+    const proposals = proposalsFor(takes, chains, await listSources(tx, comparisonId));
+    const fresh = proposals.filter(({ chain }) => chain === null).length;
+    await refuseTooMany(tx, comparisonId, fresh);
+    for (const { chain, name, takeIds } of proposals) {
+      const draft = chainDraft.parse({ name, items: '', priceCents: null });
+      const made = () =>
+        insertChain(tx, comparisonId, draft).catch((error: unknown) => nameTaken(error, name));
+      const chainId = chain?.id ?? (await made());
+      await updateTakes(tx, takeIds, { chainId });
+    }
+    await relateLater(tx, comparisonId, at);
+    await announce(tx, comparisonId);
+    const given = proposals.reduce((sum, { takeIds }) => sum + takeIds.length, 0);
+    return { chains: fresh, takes: given };
+  });
 }
 
 function programmeTake({

@@ -4,7 +4,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
 import { zipSync } from 'fflate';
-import { xorshiftNoise } from '@/core/test/signals';
+import { sine, xorshiftNoise } from '@/core/test/signals';
 import { decodeWav } from '@/core/wav/read';
 import { encodeWav } from '@/core/wav/write';
 import { audioLength, audioSource, createAudio, writeChunk } from '@/platform/audio-store';
@@ -31,6 +31,7 @@ import {
   keepMeasuredAgain,
   keepAlignments,
   keepUnpacked,
+  makeChainsOfNames,
   overrideCheck,
   pickOne,
   pickPerformance,
@@ -54,6 +55,7 @@ import {
   insertTake,
   insertUpload,
   listArchives,
+  listTakes,
   promisedBytes,
 } from './store';
 
@@ -628,5 +630,50 @@ describe('strangers', () => {
     await expect(removeChain(stranger, comparisonId, chainIds[0]!, NOON)).rejects.toMatchObject({
       status: 404,
     });
+  });
+});
+
+describe('chains of names', () => {
+  it('are proposed for files without one, and made with their files in one go', async () => {
+    const id = await createComparison(
+      engineer,
+      { title: 'Names', question: '', sourceName: 'Clarinet', passageName: 'all' },
+      NOON,
+    );
+    const names = ['Kern40_take1.wav', 'Kern40_take2.wav', 'Halde_take1.wav'];
+    for (const [i, name] of names.entries()) {
+      const samples = sine(440 + i, 16000, 1, 0.1);
+      await deliverTake(id, name, encodeWav([samples], 16000, 24));
+    }
+    const view = () => takesViewOf(engineer, id, takesQuery.parse({}));
+    expect((await view()).proposedChains).toEqual([
+      { name: 'Halde', fresh: true, files: 1 },
+      { name: 'Kern40', fresh: true, files: 2 },
+    ]);
+    expect(await makeChainsOfNames(engineer, id, NOON)).toEqual({ chains: 2, takes: 3 });
+    const chains = await chainsOf(engineer, id);
+    expect(chains.map(({ name }) => name)).toEqual(['Halde', 'Kern40']);
+    const takes = await listTakes(db(), id);
+    for (const { fileName, chainId } of takes) {
+      const { name } = chains.find((chain) => chain.id === chainId)!;
+      expect(fileName.startsWith(name)).toBe(true);
+    }
+    expect((await view()).proposedChains).toEqual([]);
+    // Asked again, from another window: nothing is made twice.
+    expect(await makeChainsOfNames(engineer, id, NOON)).toEqual({ chains: 0, takes: 0 });
+  });
+
+  it('are told when a chain was named since, and never cross to somebody else', async () => {
+    const id = await createComparison(
+      engineer,
+      { title: 'Later', question: '', sourceName: 'Clarinet', passageName: 'all' },
+      NOON,
+    );
+    await deliverTake(id, 'Ostra.wav', encodeWav([sine(300, 16000, 1, 0.1)], 16000, 24));
+    await addChain(engineer, id, { name: 'Ostra', items: '', priceCents: null });
+    const { proposedChains } = await takesViewOf(engineer, id, takesQuery.parse({}));
+    expect(proposedChains).toEqual([{ name: 'Ostra', fresh: false, files: 1 }]);
+    await expect(makeChainsOfNames(stranger, id, NOON)).rejects.toMatchObject({ status: 404 });
+    expect(await makeChainsOfNames(engineer, id, NOON)).toEqual({ chains: 0, takes: 1 });
   });
 });

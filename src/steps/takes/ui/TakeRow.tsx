@@ -27,6 +27,34 @@ import { token } from '@/ui/tokens';
 const NO_CHAIN = '-';
 const NEW_CHAIN = '+';
 
+/** Characters that fit on the line that a remark has; more is shown on demand. */
+const ONE_LINE = 44;
+
+/** What a check says: one line, and the rest when asked for. */
+function Remark({ text }: { text: string }) {
+  const [open, setOpen] = useState(false);
+  if (text.length <= ONE_LINE) return <Box component="span">{text} </Box>;
+  return (
+    <>
+      <Box
+        sx={open ? {} : { overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+        title={open ? undefined : text}
+      >
+        {text}
+      </Box>
+      <Button
+        size="small"
+        aria-expanded={open}
+        aria-label={`${open ? 'Less' : 'More'}: ${text}`}
+        onClick={() => setOpen(!open)}
+        sx={{ p: 0, mr: 1.5, minWidth: 0, verticalAlign: 'baseline', fontSize: '0.8125rem' }}
+      >
+        {open ? 'Less' : 'More'}
+      </Button>
+    </>
+  );
+}
+
 function TakeState({
   take,
   progress,
@@ -61,7 +89,7 @@ function TakeState({
         const colour = reason ? 'soft' : severity === 'problem' ? 'red' : 'ochre';
         return (
           <Box key={check} sx={{ color: token(colour) }}>
-            {text} {reason && <Box component="span">Accepted: {reason}. </Box>}
+            <Remark text={`${text}${reason ? ` Accepted: ${reason}.` : ''}`} />
             <Button
               size="small"
               aria-label={`${reason ? 'Take back for' : 'Accept for'} ${take.fileName}: ${check}`}
@@ -75,7 +103,7 @@ function TakeState({
       })}
       {warnings.map((warning) => (
         <Box key={warning} sx={{ color: token('soft') }}>
-          {warning.charAt(0).toUpperCase() + warning.slice(1)}.
+          <Remark text={`${warning.charAt(0).toUpperCase()}${warning.slice(1)}.`} />
         </Box>
       ))}
     </>
@@ -210,7 +238,7 @@ export function TakeRow({
       <TableCell align="right">
         {take.facts ? level(take.facts.measurement.truePeakDbtp, 1) : ''}
       </TableCell>
-      <TableCell>
+      <TableCell sx={{ maxWidth: 0, overflow: 'hidden' }}>
         <TakeState take={take} progress={progress} onAccept={onAccept} />
       </TableCell>
       <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>

@@ -19,6 +19,7 @@ import { useSend } from '@/ui/useSend';
 import { BaselinePanel } from './BaselinePanel';
 import { BenchDialog } from './BenchDialog';
 import { NumbersPanel } from './NumbersPanel';
+import { ChainsOfNames } from './ChainsOfNames';
 import { PatternField } from './PatternField';
 import { TakeTable } from './TakeTable';
 import { UploadLines } from './UploadLines';
@@ -36,6 +37,7 @@ function findingOf(
   { all, performances, chainsWithOne: having }: TakesView['takes'],
 ): string {
   if (all === 0) return 'No take yet';
+  if (chains.length === 0) return `${countWord(all, 'file')}, no chain named yet`;
   if (having === 0 || having < chains.length) {
     return `${countWord(having, 'chain has', 'chains have')} a take, of ${chains.length}`;
   }
@@ -151,6 +153,9 @@ export function TakesScreen({
             {remark}
           </Note>
         )),
+      )}
+      {view.proposedChains.length > 0 && (
+        <ChainsOfNames comparisonId={comparisonId} proposals={view.proposedChains} />
       )}
       {view.proposedPassages.map((name) => (
         <Note key={name} kind="plain">
