@@ -41,10 +41,7 @@ export function StageFields({
       aria-label={`${kind.label}, stage ${number}`}
     >
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
-        <Typography sx={{ fontWeight: 600 }}>{kind.label}</Typography>
-        <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', flex: 1 }}>
-          {kind.hint}
-        </Typography>
+        <Typography sx={{ fontWeight: 600, flex: 1 }}>{kind.label}</Typography>
         <IconButton
           size="small"
           aria-label={`Stage ${number} earlier`}
@@ -57,6 +54,7 @@ export function StageFields({
           <DeleteOutlineIcon fontSize="small" />
         </IconButton>
       </Box>
+      <Typography sx={{ color: token('soft'), fontSize: '0.8125rem' }}>{kind.hint}</Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 1 }}>
         {'chainId' in stage && (
           <TextField

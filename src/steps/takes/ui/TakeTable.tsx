@@ -168,7 +168,7 @@ export function TakeTable({
                 onChange={(_, on) => select(items, on)}
               />
             </TableCell>
-            <TableCell sx={{ width: '26%' }} sortDirection={query.sort === 'name' ? 'asc' : false}>
+            <TableCell sx={{ width: '32%' }} sortDirection={query.sort === 'name' ? 'asc' : false}>
               <TableSortLabel
                 active={query.sort === 'name'}
                 direction="asc"
@@ -191,7 +191,7 @@ export function TakeTable({
                 dBTP
               </Box>
             </TableCell>
-            <TableCell sx={{ width: '31%', minWidth: 240 }}>Checks</TableCell>
+            <TableCell sx={{ width: '25%', minWidth: 200 }}>Checks</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
