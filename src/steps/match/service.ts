@@ -16,7 +16,7 @@ import { comparisonOf, passageOf, sourcesOf } from '@/steps/comparisons/service'
 import { listPassages } from '@/steps/comparisons/store';
 import type { ShownTake, Take } from '@/steps/takes/schema';
 import { checkedTakes, shownTake, takeOf } from '@/steps/takes/service';
-import { writtenGains } from '@/steps/takes/run-sheet-store';
+import { recordedGainsOf } from '@/steps/takes/gains';
 import { findTake, type TakeSource } from '@/steps/takes/store';
 import {
   type AlignmentChange,
@@ -151,12 +151,6 @@ export async function setAlignment(
   });
 }
 
-/** Gain that the items of a chain are set to, dB; null where none says it in numbers. */
-function plannedGainDb({ gear }: Chain): number | null {
-  const set = gear.flatMap(({ settings }) => settings.gainDb ?? []);
-  return set.length === 0 ? null : set.reduce((sum, db) => sum + db, 0);
-}
-
 /** Takes that would go into a set of a passage, in the order of the chains. */
 export async function takesForMatch(
   from: Db,
@@ -169,15 +163,12 @@ export async function takesForMatch(
   );
   const { fitting, named: chosen } = await takesOfPassage(from, comparisonId, passageId, named);
   const passage = await passageOf(from, comparisonId, passageId);
-  const gains = await writtenGains(from, comparisonId, passage);
+  const gainOf = await recordedGainsOf(from, comparisonId, passage, chains);
   const takeOfChain = (id: string | null) => fitting.find(({ chainId }) => chainId === id);
-  /** A take by itself, with the gain that was logged of it, else that its chain was planned with. */
-  const alone = ({ number, ...take }: PassageTake) => {
-    const own = gains.filter(({ chainId }) => chainId === take.chainId);
-    const logged = own.find(({ takeNumber }) => takeNumber === number) ?? own[0];
-    const chain = chains.find(({ id }) => id === take.chainId);
-    return { ...take, recordedGainDb: logged?.gainDb ?? (chain ? plannedGainDb(chain) : null) };
-  };
+  const alone = ({ number, ...take }: PassageTake) => ({
+    ...take,
+    recordedGainDb: gainOf(take.chainId, number),
+  });
   const heardOf = ({ id, name, shape }: Chain): SetTake[] => {
     if (shape.kind === 'variant') {
       const of = chains.find((chain) => chain.id === shape.ofChainId);

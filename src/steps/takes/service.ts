@@ -1,5 +1,6 @@
 import { type PairBaseline, takeBaseline } from '@/core/checks/baseline';
 import { proposedChains } from '@/core/checks/chain-names';
+import { type MeasuredGain, measuredGains } from '@/core/checks/measured-gain';
 import { readName } from '@/core/checks/naming';
 import { proposedPassages, recordedAt } from '@/core/checks/recorded';
 import {
@@ -19,7 +20,13 @@ import { enqueue, openJobs } from '@/platform/jobs';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { type Chain, chainDraft } from '@/steps/chains/schema';
-import { nameTaken, refuseTooMany, refuseUsedChain, restoreOwnChain } from '@/steps/chains/service';
+import {
+  chainFigures,
+  nameTaken,
+  refuseTooMany,
+  refuseUsedChain,
+  restoreOwnChain,
+} from '@/steps/chains/service';
 import {
   insertChain,
   listRecordedChains,
@@ -29,6 +36,7 @@ import {
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, listSources } from '@/steps/comparisons/store';
+import { recordedGainsOf } from './gains';
 import { runSheetCounts } from './run-sheet-store';
 import type { StoredFacts } from './facts';
 import type {
@@ -196,6 +204,8 @@ export interface TakesView {
   numbers: ChainNumbers[];
   /** Names that files speak of and no passage has. */
   proposedPassages: string[];
+  /** Gain as it was measured, of the first source with two chains of which it was written down. */
+  gain: { of: string; rows: MeasuredGain[] } | null;
   /** Chains that files without one speak of, and how many files each would get; what is there already first. */
   proposedChains: { name: string; fresh: boolean; files: number }[];
   runSheet: { lines: number; done: number; minutes: number };
@@ -264,11 +274,56 @@ export async function takesViewOf(
       takes.map(({ facts }) => facts?.metadata.description),
       (await listPassages(db(), comparisonId)).map(({ name }) => name),
     ),
+    gain: await measuredGainOf(engineer, comparisonId, ready, chains, sources),
     proposedChains: proposalsFor(takes, chains, sources)
       .map(({ chain, name, takeIds }) => ({ name, fresh: chain === null, files: takeIds.length }))
       .sort((a, b) => Number(a.fresh) - Number(b.fresh)),
     runSheet: await runSheetCounts(db(), comparisonId),
   };
+}
+
+/** Only what all heard at once tells chains apart: a test sound, else a performance recorded so. */
+async function measuredGainOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  ready: readonly (Take & { facts: StoredFacts; chain: string })[],
+  chains: readonly Chain[],
+  sources: readonly Source[],
+): Promise<TakesView['gain']> {
+  const sounds = sources.flatMap(({ id, name, capture }) => [
+    { sourceId: id, programme: 'tone' as const, detail: '', of: `the test sound for ${name}` },
+    ...(capture === 'one after another'
+      ? []
+      : [{ sourceId: id, programme: 'performance' as const, detail: '', of: name }]),
+  ]);
+  for (const { of, ...sound } of sounds) {
+    const heard = ready.filter(
+      ({ sourceId, programme }) => sourceId === sound.sourceId && programme === sound.programme,
+    );
+    if (heard.length < 2) continue;
+    const gainOf = await recordedGainsOf(db(), comparisonId, sound, chains);
+    const known = chains.flatMap(({ id, name }) => {
+      const own = heard.filter(({ chainId }) => chainId === id);
+      const at = Math.max(
+        0,
+        own.findIndex(({ picked }) => picked),
+      );
+      const { rmsDbfs, truePeakDbtp } = own[at]?.facts.measurement ?? {};
+      const recordedGainDb = gainOf(id, at + 1);
+      if (recordedGainDb === null || typeof rmsDbfs !== 'number') return [];
+      return [{ id, chain: name, recordedGainDb, rmsDbfs, truePeakDbtp: truePeakDbtp ?? rmsDbfs }];
+    });
+    if (known.length < 2) continue;
+    const planned = await chainFigures(engineer, comparisonId);
+    const reference = planned.find(({ isReference }) => isReference)?.chain.name ?? null;
+    const takes = known.map(({ id, ...take }) => {
+      const ladder = planned.find(({ chain }) => chain.id === id)?.ladder;
+      const [predictedDb, mostDb] = [ladder?.gainNeededDb ?? null, ladder?.gainMostDb ?? null];
+      return { ...take, predictedDb, mostDb };
+    });
+    return { of, rows: measuredGains(takes, reference) };
+  }
+  return null;
 }
 
 /** Chains that takes without one speak of by their files' names. */

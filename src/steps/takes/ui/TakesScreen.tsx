@@ -20,6 +20,7 @@ import { BaselinePanel } from './BaselinePanel';
 import { BenchDialog } from './BenchDialog';
 import { NumbersPanel } from './NumbersPanel';
 import { ChainsOfNames } from './ChainsOfNames';
+import { GainPanel } from './GainPanel';
 import { PatternField } from './PatternField';
 import { TakeTable } from './TakeTable';
 import { UploadLines } from './UploadLines';
@@ -182,6 +183,7 @@ export function TakesScreen({
         />
       )}
       <BaselinePanel sets={sets} />
+      {view.gain && <GainPanel gain={view.gain} />}
       {numbers.length > 0 && <NumbersPanel numbers={numbers} />}
       {bench && (
         <BenchDialog
