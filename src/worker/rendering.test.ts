@@ -177,3 +177,48 @@ it('the phrase for practice is played once for each rate, whatever is matched', 
   }
   expect(asked).toEqual([96000]);
 });
+
+it('variants of one take lie where it lies: it is aligned once, as the reference where it is that', async () => {
+  const { asked, run, go } = threads();
+  const indices: number[] = [];
+  const noting = ((name: string, task: { index?: number }) => {
+    if (name === 'alignTake') indices.push(task.index ?? -1);
+    return run(name, task);
+  }) as Run;
+  go();
+  const variant = (of: Take, id: string): Take => ({
+    ...of,
+    chainId: id,
+    chainName: id,
+    stages: [{ kind: 'high-pass', hz: 80 }],
+    variantOf: of.chainId,
+  });
+  const takes = [variant(take(2), 'thin'), take(1), take(2), variant(take(1), 'dark')];
+  await renderSet(orderOf('a', { takes, referenceIndex: 2 }), noting, () => undefined);
+  expect(count(asked, 'alignTake')).toBe(2);
+  expect(indices).toEqual([2, 1]);
+});
+
+it('the phrase that listeners set their level by is as loud as the loudest clip', async () => {
+  const samples = new Float64Array(1000).fill(0.1);
+  const phrase = {
+    bytes: FloatClip.of([samples], 48000).bytes,
+    loudnessLufs: -20,
+    truePeakDbtp: -9,
+  };
+  const run = (async (name: string) => {
+    if (name === 'playTrainingPhrase') return Promise.resolve([phrase]);
+    const clips = [{ afterLufs: -40 }, { afterLufs: -26 }, { afterLufs: -55 }];
+    return Promise.resolve(
+      name === 'renderClips' ? { result: { clips }, channels: 1 } : { bytes: phraseless.bytes },
+    );
+  }) as Run;
+  // A rate of its own, so that the phrase is not one that was played before.
+  const phraseless = FloatClip.of([new Float64Array(10)], 32000);
+  const set = await renderSet(orderOf('a', { passageFromS: 1.99 }), run, () => undefined);
+  if ('refused' in set) throw new Error(set.refused);
+  const heard = FloatClip.from(set.settling[0]!);
+  const [first] = [new Float64Array(1)];
+  heard.read(500, [first!]);
+  expect(20 * Math.log10(first![0]! / 0.1)).toBeCloseTo(-6, 4);
+});

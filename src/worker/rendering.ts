@@ -123,6 +123,7 @@ export async function renderSet(
     phraseAt(sampleRateHz, run),
   ]);
   if ('refused' in made) return made;
-  const level = made.result.clips[0]!.afterLufs;
+  // Whoever sets the level by it shall not be startled by a clip that is louder.
+  const level = Math.max(...made.result.clips.map(({ afterLufs }) => afterLufs));
   return { ...made, settling: trainingClips(phrase, made.channels, level) };
 }

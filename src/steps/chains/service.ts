@@ -329,7 +329,9 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
   const { source, assumed } = sourceOf(comparison);
   const paidOf = (chain: Chain) => paidItems(chain, chains, itemsOf);
   const planned = plannedChains(parts, gear, await referenceOf(db(), comparisonId));
-  const priced = planned.filter(({ totalCents }) => totalCents !== null);
+  // A variant is bought with its chain.
+  const bought = planned.filter(({ chain }) => chain.shape.kind !== 'variant');
+  const priced = bought.filter(({ totalCents }) => totalCents !== null);
   const madeOfGear = chains.filter((chain) => paidOf(chain).length > 0);
   return {
     chains: planned,
@@ -349,8 +351,8 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
       })),
     ),
     setCost: setCost(
-      planned.flatMap(({ cost }) => cost ?? []),
-      planned.flatMap(({ cost, totalCents }) => (cost ? [] : (totalCents ?? []))),
+      bought.flatMap(({ cost }) => cost ?? []),
+      bought.flatMap(({ cost, totalCents }) => (cost ? [] : (totalCents ?? []))),
     ),
     equalCost: equalCostPairs(
       priced.map(({ totalCents }) => totalCents ?? 0),

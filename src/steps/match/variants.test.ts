@@ -258,6 +258,9 @@ it('costs what its chain costs, and differs from it by what was done to it', asy
     preamp: '',
     price,
   });
-  const planned = (await chainPlan(engineer, id)).chains.find(({ chain }) => chain.id === thinned);
-  expect(planned?.totalCents).toBe(price);
+  const { chains: planned, setCost, equalCost } = await chainPlan(engineer, id);
+  expect(planned.find(({ chain }) => chain.id === thinned)?.totalCents).toBe(price);
+  // Nothing has to be bought twice, and nothing is as dear as itself.
+  expect(setCost.allCents).toBe(price);
+  expect(equalCost).toEqual([]);
 });
