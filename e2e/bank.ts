@@ -95,6 +95,22 @@ export function step(page: Page, name: string): Locator {
     .getByRole('link', { name: new RegExp(`^${name}`) });
 }
 
+/** Starts a comparison of one's own. @returns its id */
+export async function startComparison(
+  page: Page,
+  title: string,
+  source: string,
+  passage: string,
+): Promise<string> {
+  await page.goto('/comparisons/new');
+  await page.getByLabel('Title').fill(title);
+  await page.getByLabel('Who or what is heard').fill(source);
+  await page.getByLabel('Passage').fill(passage);
+  await page.getByRole('button', { name: 'Start' }).click();
+  await page.waitForURL(/comparisons\/[0-9a-f-]{36}/);
+  return /comparisons\/([0-9a-f-]{36})/.exec(page.url())?.[1] ?? '';
+}
+
 /** Joins a sitting, sets the level and does the practice trial. */
 export async function settleIn(page: Page, link: string, alias: string): Promise<void> {
   await page.goto(link);

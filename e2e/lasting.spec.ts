@@ -1,5 +1,15 @@
 import { expect, test } from '@playwright/test';
-import { answerPair, childPid, demo, hearBoth, query, settleIn, signIn, step } from './bank';
+import {
+  answerPair,
+  childPid,
+  demo,
+  hearBoth,
+  query,
+  settleIn,
+  signIn,
+  startComparison,
+  step,
+} from './bank';
 import { tune, wav24 } from './sound';
 import { one } from '../src/platform/one';
 
@@ -89,11 +99,7 @@ test('a match whose worker is killed midway is made all the same', async ({ page
 
 test('an upload that is cut off goes on where it stopped', async ({ page, context }) => {
   await signIn(page);
-  await page.goto('/comparisons/new');
-  await page.getByLabel('Title').fill('Long take');
-  await page.getByLabel('Who or what is heard').fill('Lute');
-  await page.getByLabel('Passage').fill('all');
-  await page.getByRole('button', { name: 'Start' }).click();
+  await startComparison(page, 'Long take', 'Lute', 'all');
   await step(page, 'Takes').click();
   const buffer = wav24(tune(120, 0.01, 3), 0.5, 0);
   const long = { name: 'long.wav', mimeType: 'audio/wav', buffer };

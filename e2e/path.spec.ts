@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { answerPair, faults, settleIn, signIn, step } from './bank';
+import { answerPair, faults, settleIn, signIn, startComparison, step } from './bank';
 import { tune, wav24 } from './sound';
 
 const music = tune(14, 0.002, 7);
@@ -180,11 +180,7 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
 
 test('takes of different performances are recognised, and say what to do', async ({ page }) => {
   await signIn(page);
-  await page.goto('/comparisons/new');
-  await page.getByLabel('Title').fill('Two performances');
-  await page.getByLabel('Who or what is heard').fill('Lute');
-  await page.getByLabel('Passage').fill('opening');
-  await page.getByRole('button', { name: 'Start' }).click();
+  await startComparison(page, 'Two performances', 'Lute', 'opening');
   await step(page, 'Takes').click();
   await page.locator('input[type=file]').setInputFiles([
     file('one.wav', wav24(tune(8, 0.2, 1), 0.5, 0)),

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import net from 'node:net';
 import { expect, test, type Page } from '@playwright/test';
-import { demo, query, settleIn, signIn, step } from './bank';
+import { demo, query, settleIn, signIn, startComparison, step } from './bank';
 
 /** Samples of a 24-bit mono WAV with the plain header. */
 function samplesOf(bytes: Buffer): Float64Array {
@@ -257,11 +257,7 @@ test('two windows: the later change is told, and what was typed stays', async ({
   context,
 }) => {
   await signIn(page);
-  await page.goto('/comparisons/new');
-  await page.getByLabel('Title').fill('Two windows');
-  await page.getByLabel('Who or what is heard').fill('Cello');
-  await page.getByLabel('Passage').fill('end');
-  await page.getByRole('button', { name: 'Start' }).click();
+  await startComparison(page, 'Two windows', 'Cello', 'end');
   await step(page, 'Question').click();
   await expect(page.getByLabel('Title')).toHaveValue('Two windows');
   const other = await context.newPage();

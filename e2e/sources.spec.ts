@@ -1,15 +1,9 @@
 import { expect, test } from '@playwright/test';
-import { signIn } from './bank';
+import { signIn, startComparison } from './bank';
 
 test('sources are added, named anew and kept while something belongs to them', async ({ page }) => {
   await signIn(page);
-  await page.goto('/comparisons/new');
-  await page.getByLabel('Title').fill('Two at one stand');
-  await page.getByLabel('Who or what is heard').fill('Contralto');
-  await page.getByLabel('Passage').fill('verse');
-  await page.getByRole('button', { name: 'Start' }).click();
-  await page.waitForURL(/comparisons\/[0-9a-f-]{36}/);
-  const comparison = /comparisons\/[0-9a-f-]{36}/.exec(page.url())?.[0] ?? '';
+  const comparison = `comparisons/${await startComparison(page, 'Two at one stand', 'Contralto', 'verse')}`;
 
   const button = page.getByRole('button', { name: 'Save', exact: true });
   const save = () => button.click();

@@ -3,18 +3,14 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, type Locator, type Page, type Request, test } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
-import { query, signIn, step } from './bank';
+import { query, signIn, startComparison, step } from './bank';
 import { tune, wav24, wavOf } from './sound';
 
 const music = tune(12, 0.002, 21);
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'audio/wav', buffer });
 
 async function startWithChains(page: Page, title: string, chains: string[]): Promise<string> {
-  await page.goto('/comparisons/new');
-  await page.getByLabel('Title').fill(title);
-  await page.getByLabel('Who or what is heard').fill('Lute');
-  await page.getByLabel('Passage').fill('opening');
-  await page.getByRole('button', { name: 'Start' }).click();
+  await startComparison(page, title, 'Lute', 'opening');
   for (const name of chains) {
     await page.getByRole('button', { name: 'Add a chain' }).click();
     await page.getByRole('dialog').getByLabel('Name').fill(name);
@@ -259,11 +255,7 @@ test('the simulated bench records repeats, and says where they prove nothing', a
 
 test('files that come before any chain name the chains themselves', async ({ page }) => {
   await signIn(page);
-  await page.goto('/comparisons/new');
-  await page.getByLabel('Title').fill('Files first');
-  await page.getByLabel('Who or what is heard').fill('Harp');
-  await page.getByLabel('Passage').fill('verse');
-  await page.getByRole('button', { name: 'Start' }).click();
+  await startComparison(page, 'Files first', 'Harp', 'verse');
   await step(page, 'Takes').click();
   const file = (name: string, seed: number) => ({
     name,

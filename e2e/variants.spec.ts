@@ -1,16 +1,10 @@
 import { expect, type Page, test } from '@playwright/test';
-import { faults, query, signIn, step } from './bank';
+import { faults, query, signIn, startComparison, step } from './bank';
 import { tune, wav24 } from './sound';
 
 /** A comparison of two chains that recorded one tune. */
 async function comparisonOfTwo(page: Page): Promise<string> {
-  await page.goto('/comparisons/new');
-  await page.getByLabel('Title').fill('With and without');
-  await page.getByLabel('Who or what is heard').fill('Harp');
-  await page.getByLabel('Passage').fill('verse');
-  await page.getByRole('button', { name: 'Start' }).click();
-  await page.waitForURL(/comparisons\/[0-9a-f-]{36}/);
-  const id = /comparisons\/([0-9a-f-]{36})/.exec(page.url())?.[1] ?? '';
+  const id = await startComparison(page, 'With and without', 'Harp', 'verse');
   const headers = { origin: new URL(page.url()).origin };
   for (const name of ['Alder', 'Birke']) {
     const data = { name, items: '', priceCents: null };
@@ -175,4 +169,18 @@ test('a step of the test programme is heard chain against chain, at one gain', a
   expect(await loudness('Alder')).toBeLessThanOrEqual(-19.9);
   await step(page, 'Sitting').click();
   await expect(page.getByText('off axis, 90°, at the same gain').first()).toBeVisible();
+
+  // Both passages in one order, once both are marked.
+  await step(page, 'Match').click();
+  await expect(page.getByLabel('Passage', { exact: true })).toContainText('verse');
+  await page.getByRole('button', { name: 'Match the clips' }).click();
+  await expect(page.getByRole('heading', { name: 'Two clips, equally loud' })).toBeVisible();
+  await page.getByRole('button', { name: 'Match all 2 passages' }).click();
+  const made = () =>
+    query<{ n: number }>(
+      `SELECT count(*)::int AS n FROM clip_set
+       WHERE comparison_id = $1 AND method = 'loudness' AND state = 'ready'`,
+      [id],
+    );
+  await expect.poll(async () => (await made())[0]?.n, { timeout: 60_000 }).toBe(3);
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { done, endpoint, made } from '@/platform/endpoint';
-import { alignmentChange, matchOrder, packOrder } from './schema';
+import { alignmentChange, matchAllOrder, matchedAll, matchOrder, packOrder } from './schema';
 
 const COMPARISON = '/api/comparisons/[id]';
 
@@ -13,6 +13,7 @@ export const MATCH = {
     z.object({ ids: z.array(z.string()) }),
     matchOrder,
   ),
+  matchAll: endpoint('POST', `${COMPARISON}/match-all`, matchedAll, matchAllOrder),
   removeFailed: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]`, done),
   makePack: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/packs`, made, packOrder),
   openPackKey: endpoint(

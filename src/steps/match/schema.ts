@@ -92,6 +92,16 @@ export const matchOrder = z.object({
 });
 export type MatchOrder = z.infer<typeof matchOrder>;
 
+/** The same choices for every passage that is marked. */
+export const matchAllOrder = matchOrder.omit({ passageId: true });
+export type MatchAllOrder = z.infer<typeof matchAllOrder>;
+
+export const matchedAll = z.object({
+  ids: z.array(z.string()),
+  /** Passages of which no clips can be made so, each with its reason. */
+  refused: z.array(z.object({ passage: z.string(), reason: z.string() })),
+});
+
 /** A take as it goes into a set, with where it is laid. */
 export const passageTake = z.object({
   takeId: uuid,

@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import type { TakeFeatures } from '@/core/checks/features';
 import type { ContextKind } from '@/core/matching/contexts';
 import type { MatchResult } from '@/core/matching/match';
@@ -23,6 +24,8 @@ import {
   type Clip,
   type ClipSet,
   CONTEXT_WORDS,
+  type MatchAllOrder,
+  type matchedAll,
   type MatchOrder,
   type PassageTake,
   type Recipe,
@@ -273,6 +276,38 @@ export async function startMatch(
     }
     return made;
   });
+}
+
+/**
+ * Orders new sets of every passage that is marked, with the same choices; a step of the test programme raw alone. What
+ * stands in the way of one passage does not hold up the others.
+ */
+export async function startAllMatches(
+  engineer: SignedIn,
+  comparisonId: string,
+  order: MatchAllOrder,
+  at: Date,
+): Promise<z.infer<typeof matchedAll>> {
+  await comparisonOf(engineer, comparisonId);
+  const marked = (await listPassages(db(), comparisonId)).filter(({ fromS }) => fromS !== null);
+  if (marked.length === 0) throw new UserError(422, 'Mark a passage on the waveform first.');
+  const done: z.infer<typeof matchedAll> = { ids: [], refused: [] };
+  for (const { id, name, sourceName, programme } of marked) {
+    const contexts = programme === 'performance' ? order.contexts : [{ kind: 'raw' as const }];
+    try {
+      const made = await startMatch(
+        engineer,
+        comparisonId,
+        { ...order, passageId: id, contexts },
+        at,
+      );
+      done.ids.push(...made);
+    } catch (error) {
+      if (!(error instanceof UserError)) throw error;
+      done.refused.push({ passage: `${sourceName}: ${name}`, reason: error.message });
+    }
+  }
+  return done;
 }
 
 /** Takes a match away that was not possible; the takes are as they were. */

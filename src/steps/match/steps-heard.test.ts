@@ -1,3 +1,4 @@
+import { MILD_PROCESSING } from '@/core/processing/settings';
 import { decodeWav } from '@/core/wav/read';
 import { encodeWav } from '@/core/wav/write';
 import { db } from '@/platform/database';
@@ -10,7 +11,16 @@ import { listPassages } from '@/steps/comparisons/store';
 import type { GearDraft } from '@/steps/gear/schema';
 import { addGear } from '@/steps/gear/service';
 import { bankWithTakes, CHAIN_NAMES, deliverTake, rendered, takeBytes } from '@/steps/test/bank';
-import { keepRenderedSet, matchOf, renderOrder, startMatch, takesForMatch } from './service';
+import { matchAllOrder } from './schema';
+import {
+  keepRenderedSet,
+  matchOf,
+  renderOrder,
+  startAllMatches,
+  startMatch,
+  takesForMatch,
+} from './service';
+import { listClipSets } from './store';
 
 withTestDatabase();
 
@@ -139,4 +149,32 @@ it('a copy of the comparison keeps what its passages are cut from', async () => 
     ['performance', ''],
     ['off-axis', '90'],
   ]);
+});
+
+it('all marked passages are matched in one order; what stands in the way of one is told by its name', async () => {
+  const [first] = await listPassages(db(), comparisonId);
+  await changePassage(engineer, comparisonId, first!.id, { fromS: 2, toS: 5 });
+  await addPassage(engineer, comparisonId, { name: 'not marked', sourceId: null });
+  const noise = await addPassage(engineer, comparisonId, { name: 'silence', programme: 'room' });
+  await changePassage(engineer, comparisonId, noise, { fromS: 0, toS: 2 });
+  const choices = matchAllOrder.parse(
+    order({
+      method: 'loudness',
+      contexts: [{ kind: 'raw' }, { kind: 'alike', settings: MILD_PROCESSING }],
+    }),
+  );
+  const done = await startAllMatches(engineer, comparisonId, choices, NOON);
+  expect(done.refused).toEqual([
+    { passage: 'Clarinet: silence', reason: 'A match needs at least two chains with a take each.' },
+  ]);
+  const sets = await listClipSets(db(), comparisonId);
+  const made = sets.filter(({ id }) => done.ids.includes(id));
+  const of = (id: string) => made.filter((set) => set.passageId === id).map((set) => set.context);
+  expect(of(first!.id).sort()).toEqual(['alike', 'raw']);
+  expect(of(passageId)).toEqual(['raw']);
+  expect(made).toHaveLength(3);
+  // Again while these are being made: each says so, and nothing is ordered twice.
+  const again = await startAllMatches(engineer, comparisonId, choices, NOON);
+  expect(again.ids).toEqual([]);
+  expect(again.refused.map(({ reason }) => reason).join(' ')).toContain('being made already');
 });

@@ -228,6 +228,7 @@ export function MatchScreen({
   const [offsets, setOffsets] = useState<Record<string, number>>(clipSet?.recipe.offsets ?? {});
   const [ticked, setKinds] = useState<ContextOrder['kind'][] | null>(null);
   const kinds = ticked ?? wantedKinds(comparison.brief.contexts, view.hasBacking, view.passage);
+  const [refused, setRefused] = useState<{ passage: string; reason: string }[]>([]);
   const [choices, setChoices] = useState<ContextChoices>(() => choicesFrom(sets));
   const fallback = clipSet?.referenceChainId ?? usable[0]?.id;
   const reference =
@@ -294,23 +295,26 @@ export function MatchScreen({
     );
     if (done === null) setAsked(null);
   };
+  const order = (referenceChainId: string) => ({
+    method,
+    referenceChainId,
+    contexts: kinds.map((kind) => completed(choices[kind], usable)),
+    offsets,
+    leftOut: [...leftOut],
+  });
   const start = async () => {
     if (!reference) return;
     if (markedFrom === null) await keepPassage(...(passage as [number, number]));
-    const made = await send(
-      MATCH.match,
-      { id: comparison.id },
-      {
-        passageId,
-        method,
-        referenceChainId: reference.id,
-        contexts: kinds.map((kind) => completed(choices[kind], usable)),
-        offsets,
-        leftOut: [...leftOut],
-      },
-    );
+    const ordered = { passageId, ...order(reference.id) };
+    const made = await send(MATCH.match, { id: comparison.id }, ordered);
     if (made) router.push(`${page}?passage=${passageId}&clips=${made.ids[0]}`);
   };
+  const startAll = async () => {
+    if (!reference) return;
+    const made = await send(MATCH.matchAll, { id: comparison.id }, order(reference.id));
+    if (made) setRefused(made.refused);
+  };
+  const markedPassages = passages.filter(({ fromS }) => fromS !== null).length;
   const being = sets.filter(({ state }) => state === 'waiting').map(({ id }) => id);
   const running = being.length > 0;
   const progress = work.find(({ subjectId }) => being.includes(subjectId))?.progress ?? 0;
@@ -364,6 +368,11 @@ export function MatchScreen({
             >
               {clipSet ? 'Match again' : 'Match the clips'}
             </Button>
+            {markedPassages > 1 && (
+              <Button disabled={busy || running} onClick={() => void startAll()}>
+                Match all {markedPassages} passages
+              </Button>
+            )}
           </>
         }
       />
@@ -386,6 +395,11 @@ export function MatchScreen({
           sx={{ mb: 2 }}
         />
       )}
+      {refused.map(({ passage: name, reason }) => (
+        <Note key={name} kind="problem">
+          {name}: {reason}
+        </Note>
+      ))}
       {moved && (
         <Note kind="caution">
           The passage, the takes, a variant or the chains that take part changed since this match;
