@@ -82,8 +82,8 @@ export async function matchOf(
   const passages = await listPassages(db(), comparisonId);
   const passage = passages.find(({ id }) => id === at.passageId) ?? passages[0]!;
   const all = await listClipSets(db(), comparisonId);
-  // A page is told of the takes by themselves.
   const now = await takesForMatch(db(), comparisonId, passage.id);
+  // A page is told of the takes by themselves.
   const sets = all
     .filter(({ passageId }) => passageId === passage.id)
     .map((set) => ({ ...set, recipe: { ...set.recipe, takes: undefined } }));

@@ -88,7 +88,13 @@ it('a passage of a step is cut from the takes of that step alone', async () => {
   }
   expect(heard.map(({ chainId }) => chainId)).toEqual(chains);
   const [first] = await listPassages(db(), comparisonId);
+  // A performance is the music, whatever a name says besides.
+  await db().rows("UPDATE take SET detail = 'second day' WHERE chain_id = $1 AND programme = $2", [
+    chains[1]!,
+    'performance',
+  ]);
   const performance = await takesForMatch(db(), comparisonId, first!.id);
+  expect(performance.map(({ chainId }) => chainId)).toEqual(chains);
   expect(performance.map(({ takeId }) => takeId)).not.toContain(heard[0]!.takeId);
 });
 

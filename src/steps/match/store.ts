@@ -227,7 +227,8 @@ export async function takesOfPassage(
     `WITH own AS (
        SELECT take.id AS "takeId", take.chain_id AS "chainId", audio_id AS "audioId", channels,
          coalesce(alignment, 'performance') AS alignment, coalesce(delay_ms, 0) AS "delayMs", picked,
-         take.programme = passage.programme AND take.detail = passage.detail AS fits, take.created_at
+         take.programme = passage.programme
+           AND (passage.programme = 'performance' OR take.detail = passage.detail) AS fits, take.created_at
        FROM take JOIN passage ON passage.id = $2
          LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
        WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
@@ -240,8 +241,7 @@ export async function takesOfPassage(
      WHERE (fits AND rank = 1) OR "takeId" = ANY ($3::uuid[]) ORDER BY "chainId", rank`,
     [comparisonId, passageId, named],
   );
-  const taken = ({ fits, rank, ...take }: (typeof rows)[number]) => ({ take, fits, rank });
-  const all = rows.map(taken);
+  const all = rows.map(({ fits, rank, ...take }) => ({ take, fits, rank }));
   const only = (wanted: (row: (typeof all)[number]) => boolean) =>
     all.filter(wanted).map(({ take }) => take);
   return {

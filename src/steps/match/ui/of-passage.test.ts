@@ -25,6 +25,11 @@ it('a passage is cut from takes of its source and step alone', () => {
   }
 });
 
+it('a performance is one whatever its name says besides', () => {
+  const music = { sourceId: 's', programme: 'performance', detail: '' } as const;
+  expect(isOfPassage(take({ detail: 'second day' }), music)).toBe(true);
+});
+
 it('steps that two chains recorded can be heard against each other, the performance first', () => {
   const step = (chainId: string, programme: ShownTake['programme'], detail = '') =>
     take({ chainId, programme, detail });
@@ -44,7 +49,7 @@ it('steps that two chains recorded can be heard against each other, the performa
     step('b', 'knocks'),
     step('a', 'performance'),
     step('b', 'performance'),
-    step('c', 'performance'),
+    step('c', 'performance', 'second day'),
   ];
   expect(recordedSteps(takes, 's').map(({ label, chains }) => [label, chains])).toEqual([
     ['performance', 3],

@@ -13,7 +13,7 @@ export function isOfPassage(
     take.state === 'ready' &&
     take.sourceId === sourceId &&
     take.programme === programme &&
-    take.detail === detail
+    (programme === 'performance' || take.detail === detail)
   );
 }
 
@@ -29,7 +29,9 @@ export interface RecordedStep {
 export function recordedSteps(takes: readonly Take[], sourceId: string): RecordedStep[] {
   const steps = new Map<string, RecordedStep & { of: Set<string> }>();
   for (const take of takes) {
-    const { programme, detail, chainId } = take;
+    const { programme, chainId } = take;
+    // A performance is the music, whatever a name says besides.
+    const detail = programme === 'performance' ? '' : take.detail;
     if (!chainId || programme === 'backing' || take.sourceId !== sourceId) continue;
     if (take.state !== 'ready') continue;
     const label = programmeLabel(programme, detail);
