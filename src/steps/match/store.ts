@@ -224,20 +224,20 @@ export async function takesOfPassage(
   named: readonly string[],
 ): Promise<{ fitting: PassageTake[]; named: PassageTake[] }> {
   const rows = await db.rows<PassageTake & { fits: boolean; rank: number }>(
-    `WITH own AS (
-       SELECT take.id AS "takeId", take.chain_id AS "chainId", audio_id AS "audioId", channels,
-         coalesce(alignment, 'performance') AS alignment, coalesce(delay_ms, 0) AS "delayMs", picked,
-         take.programme = passage.programme
-           AND (passage.programme = 'performance' OR take.detail = passage.detail) AS fits, take.created_at
-       FROM take JOIN passage ON passage.id = $2
-         LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
-       WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
-         AND take.source_id = passage.source_id
-     ), counted AS (
-       SELECT *, row_number() OVER (PARTITION BY "chainId", fits ORDER BY created_at, "takeId")::int AS number,
+    `SELECT "takeId", "chainId", "audioId", channels, alignment, "delayMs", number, fits, rank FROM (
+       SELECT own.*, row_number() OVER (PARTITION BY "chainId", fits ORDER BY created_at, "takeId")::int AS number,
          row_number() OVER (PARTITION BY "chainId", fits ORDER BY picked DESC, created_at, "takeId")::int AS rank
-       FROM own
-     ) SELECT "takeId", "chainId", "audioId", channels, alignment, "delayMs", number, fits, rank FROM counted
+       FROM (
+         SELECT take.id AS "takeId", take.chain_id AS "chainId", audio_id AS "audioId", channels,
+           coalesce(alignment, 'performance') AS alignment, coalesce(delay_ms, 0) AS "delayMs", picked,
+           take.programme = passage.programme
+             AND (passage.programme = 'performance' OR take.detail = passage.detail) AS fits, take.created_at
+         FROM take JOIN passage ON passage.id = $2
+           LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
+         WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
+           AND take.source_id = passage.source_id
+       ) AS own
+     ) AS counted
      WHERE (fits AND rank = 1) OR "takeId" = ANY ($3::uuid[]) ORDER BY "chainId", rank`,
     [comparisonId, passageId, named],
   );
