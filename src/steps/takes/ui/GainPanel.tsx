@@ -19,6 +19,8 @@ const figure = (db: number | null) => (db === null ? '–' : level(db, 1));
 function headingOf(rows: NonNullable<TakesView['gain']>['rows']): string {
   const short = rows.filter(({ leftDb }) => leftDb !== null && leftDb < 0).length;
   if (short > 0) return `${countWord(short, 'chain is', 'chains are')} short of gain, measured`;
+  // Without data sheets nothing was planned.
+  if (rows.every(({ offDb }) => offDb === null)) return 'What gain each chain needs, measured';
   const odd = rows.filter((row) => gainRemarks(row).length > 0).length;
   return odd > 0
     ? `${countWord(odd, 'chain does', 'chains do')} not come as loud as planned`
