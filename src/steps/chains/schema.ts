@@ -142,6 +142,11 @@ export interface Chain extends ChainDraft {
   version: number;
 }
 
+/** Whether a chain is the sound of another once more: nothing to record, to buy or to count. */
+export function isVariant(chain: Chain): chain is Chain & { shape: Variant } {
+  return chain.shape.kind === 'variant';
+}
+
 export interface ReferenceChange {
   comparison: string;
   chainName: string;

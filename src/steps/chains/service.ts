@@ -32,6 +32,7 @@ import {
   type ChainDraft,
   type ChainInput,
   type GridOrder,
+  isVariant,
   pairWords,
   type ReferenceChange,
   type Variant,
@@ -254,7 +255,7 @@ export async function chainsAtStand(
   comparisonId: string,
 ): Promise<{ chains: { chain: Chain; items: ChainItem[] }[]; cautions: ChainsView['cautions'] }> {
   const { comparison, chains, itemsOf } = await chainParts(engineer, comparisonId);
-  const recorded = chains.filter(({ shape }) => shape.kind !== 'variant');
+  const recorded = chains.filter((chain) => !isVariant(chain));
   return {
     chains: recorded.map((chain) => ({ chain, items: itemsOf(chain) })),
     cautions: await cautionsOf(comparison, chains, itemsOf),
@@ -330,7 +331,7 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
   const paidOf = (chain: Chain) => paidItems(chain, chains, itemsOf);
   const planned = plannedChains(parts, gear, await referenceOf(db(), comparisonId));
   // A variant is bought with its chain.
-  const bought = planned.filter(({ chain }) => chain.shape.kind !== 'variant');
+  const bought = planned.filter(({ chain }) => !isVariant(chain));
   const priced = bought.filter(({ totalCents }) => totalCents !== null);
   const madeOfGear = chains.filter((chain) => paidOf(chain).length > 0);
   return {

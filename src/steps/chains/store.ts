@@ -5,6 +5,7 @@ import {
   type Chain,
   type ChainDraft,
   chainShape,
+  isVariant,
   type ReferenceChange,
   type Variant,
 } from './schema';
@@ -25,7 +26,7 @@ export async function listChains(db: Db, comparisonId: string): Promise<Chain[]>
 
 /** Chains that have takes of their own: variants are made of those of others. */
 export async function listRecordedChains(db: Db, comparisonId: string): Promise<Chain[]> {
-  return (await listChains(db, comparisonId)).filter(({ shape }) => shape.kind !== 'variant');
+  return (await listChains(db, comparisonId)).filter((chain) => !isVariant(chain));
 }
 
 /** Chains of each of many comparisons, without variants of them; those without any are left out. */

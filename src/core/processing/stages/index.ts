@@ -21,15 +21,11 @@ export type AnyStageKind = StageKind<StageSettings>;
 /** Every kind as one that takes any settings: each is only ever given those that name it. */
 export const STAGE_KINDS = KINDS as readonly unknown[] as readonly AnyStageKind[];
 
-function kindCalled(kind: string): AnyStageKind {
+/** The kind that settings belong to. @throws RangeError for a word that is no kind */
+export function stageKindOf({ kind }: { kind: string }): AnyStageKind {
   const found = STAGE_KINDS.find(({ id }) => id === kind);
   if (!found) throw new RangeError(`no kind of processing is called ${kind}`);
   return found;
-}
-
-/** The kind that settings belong to. */
-export function stageKindOf({ kind }: Pick<StageSettings, 'kind'>): AnyStageKind {
-  return kindCalled(kind);
 }
 
 /** Settings as they come from outside: of a kind that there is, and within its limits. */
@@ -41,7 +37,7 @@ export const stageSettings = z
     ),
   })
   .transform((given, context): StageSettings => {
-    const read = kindCalled(given.kind).schema.safeParse(given);
+    const read = stageKindOf(given).schema.safeParse(given);
     if (read.success) return read.data;
     for (const { message, path } of read.error.issues) {
       context.addIssue({ code: 'custom', message, path: [...path] });

@@ -5,16 +5,13 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { CHAINS } from '@/steps/chains/endpoints';
-import { type Chain, type Variant, variantWords } from '@/steps/chains/schema';
+import { type Chain, isVariant, variantWords } from '@/steps/chains/schema';
 import type { ShownTake } from '@/steps/takes/schema';
 import { countWord } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { useUndo } from '@/ui/useUndo';
 import { VariantDialog } from './VariantDialog';
-
-const isVariant = (chain: Chain): chain is Chain & { shape: Variant } =>
-  chain.shape.kind === 'variant';
 
 /** Variants of the chains: what is heard beside them, processed or of another take. */
 export function VariantsPanel({
