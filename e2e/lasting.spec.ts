@@ -118,8 +118,8 @@ test('an upload that is cut off goes on where it stopped', async ({ page, contex
   );
   expect(Number(received)).toBe(8 * 1024 * 1024);
   await page.unroute('**/api/uploads/*');
-  await expect(page.getByText('long.wav').first()).toBeVisible();
-  await expect(page.getByRole('cell', { name: '2:00' })).toBeVisible({ timeout: 60_000 });
+  const take = page.getByRole('row').filter({ hasText: 'long.wav' });
+  await expect(take.getByRole('cell', { name: '2:00' })).toBeVisible({ timeout: 60_000 });
   const { count } = await one(
     query<{ count: number }>(
       `SELECT count(*)::int AS count FROM upload WHERE file_name = 'long.wav'`,
