@@ -181,6 +181,7 @@ try {
     question: `${base}/question`,
     chains: `${base}/chains`,
     takes: `${base}/takes`,
+    'takes measured': `${base}/takes?tab=measured`,
     'run sheet': `${base}/run-sheet`,
     match: `${base}/match`,
     sitting: `${base}/sitting`,

@@ -23,6 +23,7 @@ test('every main screen of the engineer', async ({ page }) => {
   const [, comparison] = /(\/comparisons\/[^/]+)/.exec(page.url()) ?? [];
   for (const address of [
     `${comparison}/run-sheet`,
+    `${comparison}/takes?tab=measured`,
     '/gear',
     '/panel',
     '/decisions',

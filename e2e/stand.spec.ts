@@ -56,6 +56,8 @@ test('the run sheet goes on without a connection, and what was written arrives o
   const id = await startWithChains(page, 'At the stand', ['Rot 1', 'Gelb 2']);
   await step(page, 'Takes').click();
   await page.getByRole('link', { name: 'Plan the recording' }).click();
+  await page.getByLabel('Order of the chains').click();
+  await page.getByRole('option', { name: /^rotated/ }).click();
   await page.getByRole('button', { name: 'Write the sheet' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('0 of 8 lines done');
   await page.setViewportSize({ width: 390, height: 844 });
@@ -82,6 +84,56 @@ test('the run sheet goes on without a connection, and what was written arrives o
   expect(rows.map((row) => row.gain_db)).toEqual([null, 41.5]);
   await page.reload();
   await expect(gain).toHaveValue('41.5');
+});
+
+test('a performance of all chains is one line, and steps are the engineer’s own', async ({
+  page,
+}) => {
+  await signIn(page);
+  const id = await startWithChains(page, 'Side by side', ['Rot 1', 'Gelb 2']);
+  await step(page, 'Takes').click();
+  await page.getByRole('link', { name: 'Plan the recording' }).click();
+  await page.getByRole('checkbox', { name: 'plain speech on axis' }).uncheck();
+  await page.getByRole('checkbox', { name: 'a step of one’s own' }).check();
+  const write = page.getByRole('button', { name: 'Write the sheet' });
+  await expect(page.getByText('Say for “a step of one’s own”: what.')).toBeVisible();
+  await expect(write).toBeDisabled();
+  const what = page.getByRole('combobox', { name: /^a step of one’s own/ });
+  await what.fill('key clicks');
+  await what.press('Enter');
+  await write.click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('0 of 4 lines done');
+  await page.getByLabel('Done: performance 1, all chains').check();
+  await page.getByLabel('Done: key clicks, all chains').check();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('2 of 4 lines done');
+  await expect
+    .poll(() =>
+      query<{ programme: string; done: number }>(
+        `SELECT programme, (count(*) FILTER (WHERE done))::int AS done FROM run_line
+         WHERE comparison_id = $1 GROUP BY programme ORDER BY programme`,
+        [id],
+      ),
+    )
+    .toEqual([
+      { programme: 'own', done: 2 },
+      { programme: 'performance', done: 2 },
+      { programme: 'room', done: 0 },
+    ]);
+  await page.getByRole('link', { name: 'To the takes' }).click();
+  const files = ['Rot 1_take1.wav', 'Gelb 2_take1.wav', 'Rot 1_room.wav'].map((name, i) => ({
+    name,
+    mimeType: 'audio/wav',
+    buffer: wav24(tune(4, 0.01, i), 0.5, 0),
+  }));
+  await page.locator('input[type=file]').setInputFiles(files);
+  await page.getByRole('tab', { name: 'Measured · 5 missing' }).click({ timeout: 60_000 });
+  const matrix = page.getByRole('table', { name: 'Takes of every chain and step' });
+  await expect(matrix.getByRole('row').filter({ hasText: 'Gelb 2' })).toHaveText(
+    'Gelb 21 of 2missingmissing',
+  );
+  await expect(matrix.getByRole('row').filter({ hasText: 'Rot 1' })).toHaveText(
+    'Rot 11 of 21missing',
+  );
 });
 
 test('files of every kind become takes of chains, and go on to a blind pack', async ({ page }) => {
@@ -230,6 +282,7 @@ test('the simulated bench records repeats, and says where they prove nothing', a
   await dialog.getByRole('checkbox', { name: 'Esker 7, far › Pfad 4' }).uncheck();
   await dialog.getByRole('button', { name: 'Record' }).click();
   await expect(page.getByText('being checked')).toHaveCount(0, { timeout: 90_000 });
+  await page.getByRole('tab', { name: /^Measured/ }).click();
   await expect(page.getByRole('table', { name: /^Takes against chains/ })).toBeVisible({
     timeout: 60_000,
   });

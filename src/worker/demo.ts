@@ -329,7 +329,10 @@ async function recordTakes(
     sourceId: (await sourceOf(db(), comparisonId, null)).id,
     capture: 'at once',
     takes: 1,
-    programme: ['performance', 'room', 'off-axis'],
+    programme: (['performance', 'room', 'off-axis'] as const).map((programme) => ({
+      programme,
+      details: [],
+    })),
     room: 'treated',
     accidents: false,
     seed: SCENARIO.seed,

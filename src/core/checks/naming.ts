@@ -1,3 +1,4 @@
+import { PATTERN_NAMES } from '@/core/chain/specs';
 import { guessChain } from './guess-chain';
 import { PROGRAMME } from './programme';
 
@@ -86,6 +87,7 @@ const STEP_WORDS: [RegExp, string][] = [
   [/silence|room.?tone|noise.?floor|(^|[\s.-])room(\s*\d+)?$/i, 'room'],
   [/steady.?noise/i, 'noise'],
   [/pink|test.?(tone|sound)|1.?khz/i, 'tone'],
+  [/\bpattern\b/i, 'pattern'],
   [/switch|windscreen|pad\b|low.?cut/i, 'switch'],
 ];
 
@@ -103,6 +105,13 @@ function readDetail(programme: string, text: string): string {
     return (/axis\D{0,3}(\d{1,3})/i.exec(text) ?? /(\d{1,3})\s*(?:°|deg)/i.exec(text))?.[1] ?? '';
   }
   if (programme === 'distance') return /(\d{1,4})\s*cm/i.exec(text)?.[1] ?? '';
+  if (programme === 'pattern') {
+    const low = text.toLowerCase().replaceAll('-', ' ');
+    return PATTERN_NAMES.find((name) => low.includes(name.replaceAll('-', ' '))) ?? '';
+  }
+  if (programme === 'switch')
+    return /windscreen|pad\b|low.?cut/i.exec(text)?.[0].toLowerCase() ?? '';
+  if (programme === 'knocks') return /stand|desk|boom|body/i.exec(text)?.[0].toLowerCase() ?? '';
   if (programme === 'treatment') return /untreated/i.test(text) ? 'untreated' : 'treated';
   return '';
 }

@@ -1,5 +1,6 @@
 import { powerToDb } from '@/core/signal/units';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
+import { PROGRAMME, type ProgrammeStep } from './programme';
 
 /** One take of the test programme (or the performance) of a chain, in the numbers that were measured. */
 export interface ProgrammeTake {
@@ -33,6 +34,26 @@ export interface BandEffect {
   thirdsDb: (number | null)[];
 }
 
+/** A take of a step in plain numbers. */
+export interface StepNumbers {
+  programme: string;
+  detail: string;
+  /** Average level as recorded, dBFS. */
+  rmsDb: number | null;
+  aWeightedDb: number | null;
+  /** 100 Hz and 10 kHz against 1 kHz, dB. */
+  lowTiltDb: number | null;
+  highTiltDb: number | null;
+  thirdsDb: readonly (number | null)[];
+}
+
+/** A step's take against the one that it varies. */
+export interface StepEffect extends BandEffect {
+  programme: string;
+  /** Detail of what it is set against; empty for plain sound on axis. */
+  against: string;
+}
+
 /** What the test programme says of one chain; null where the recording is missing. */
 export interface ChainNumbers {
   chain: string;
@@ -45,12 +66,15 @@ export interface ChainNumbers {
   lowRise: { detail: string; db: number | null }[];
   /** Energy below 120 Hz in plosives against speech as a whole, dB. */
   plosiveDb: number | null;
-  /** Highest peak of the knocks against the mean level of the performance, dB. */
-  knockDb: number | null;
-  /** Speech over the steady noise, both A-weighted, dB. */
-  wantedToNoiseDb: number | null;
-  switches: BandEffect[];
+  /** Highest peak of the knocks against the mean level of the performance, dB; by what was knocked on. */
+  knocks: { detail: string; db: number | null }[];
+  /** Speech over each steady noise, both A-weighted, dB. */
+  wantedToNoise: { detail: string; db: number | null }[];
+  /** Switches, patterns, gain stages. */
+  effects: StepEffect[];
   treatment: BandEffect | null;
+  /** Every take but the performance, in the order of the programme. */
+  steps: StepNumbers[];
 }
 
 const { abs, max } = Math;
@@ -80,6 +104,56 @@ function effect(detail: string, take: ProgrammeTake, plain: ProgrammeTake): Band
   };
 }
 
+const third = (take: ProgrammeTake, hz: number) =>
+  take.thirdsDb[THIRD_OCTAVES.findIndex(({ centerHz }) => centerHz === hz)];
+
+function stepNumbers(take: ProgrammeTake): StepNumbers {
+  const { programme, detail, rmsDbfs, aWeightedDbfs, thirdsDb } = take;
+  return {
+    programme,
+    detail,
+    rmsDb: rmsDbfs,
+    aWeightedDb: aWeightedDbfs,
+    lowTiltDb: subtract(third(take, 100), third(take, 1000)),
+    highTiltDb: subtract(third(take, 10_000), third(take, 1000)),
+    thirdsDb,
+  };
+}
+
+/** The detail of a step that most chains have, the first of several: what its others are set against. */
+function baseOf(id: string, takes: readonly ProgrammeTake[]): string | undefined {
+  const having = new Map<string, Set<string>>();
+  for (const { programme, detail, chain } of takes) {
+    if (programme === id) having.set(detail, (having.get(detail) ?? new Set()).add(chain));
+  }
+  const most = max(...[...having.values()].map(({ size }) => size));
+  return [...having].find(([, { size }]) => size === most)?.[0];
+}
+
+/** Takes of a step that varies something, against plain sound or against the step's base. */
+function effectsOf(
+  { id, against }: ProgrammeStep,
+  takes: readonly ProgrammeTake[],
+  plain: ProgrammeTake | undefined,
+  baseDetail: string | undefined,
+): StepEffect[] {
+  const first = takes.find(({ detail }) => detail === baseDetail);
+  const base = against === 'first' ? first : plain;
+  if (!against || !base) return [];
+  const name = against === 'first' ? base.detail : '';
+  return takes
+    .filter((take) => take !== base)
+    .map((take) => ({ programme: id, against: name, ...effect(take.detail, take, base) }));
+}
+
+/** A step's number for each of its details. */
+function byDetail(
+  takes: readonly ProgrammeTake[],
+  of: (take: ProgrammeTake) => number | null,
+): { detail: string; db: number | null }[] {
+  return takes.map((take) => ({ detail: take.detail, db: of(take) }));
+}
+
 /**
  * Numbers of every chain, in the order in which chains first occur. Differences assume that the gain
  * was not touched between the two recordings of a chain.
@@ -98,6 +172,7 @@ export function programmeNumbers(
     );
   const known = chains.map(loudnessOf).filter((lufs): lufs is number => lufs !== null);
   const common = commonLufs ?? (known.length > 0 ? max(...known) : null);
+  const bases = new Map(PROGRAMME.map(({ id }) => [id as string, baseOf(id, takes)]));
   return chains.map((chain) => {
     const own = takes.filter((take) => take.chain === chain);
     const all = (programme: string) => own.filter((take) => take.programme === programme);
@@ -142,13 +217,19 @@ export function programmeNumbers(
         db: far ? subtract(tilt(take), tilt(far)) : null,
       })),
       plosiveDb: subtract(one('plosives')?.below120Dbfs, one('speech')?.rmsDbfs),
-      knockDb: subtract(
-        one('knocks')?.truePeakDbtp,
-        mean(all('performance').map((t) => t.rmsDbfs)),
+      knocks: byDetail(all('knocks'), ({ truePeakDbtp }) =>
+        subtract(truePeakDbtp, mean(all('performance').map((t) => t.rmsDbfs))),
       ),
-      wantedToNoiseDb: subtract(one('speech')?.aWeightedDbfs, one('noise')?.aWeightedDbfs),
-      switches: plain ? all('switch').map((take) => effect(take.detail, take, plain)) : [],
+      wantedToNoise: byDetail(all('noise'), ({ aWeightedDbfs }) =>
+        subtract(one('speech')?.aWeightedDbfs, aWeightedDbfs),
+      ),
+      effects: PROGRAMME.flatMap((step) =>
+        effectsOf(step, all(step.id), plain, bases.get(step.id)),
+      ),
       treatment: treated && untreated ? effect('treated', treated, untreated) : null,
+      steps: PROGRAMME.filter(({ id }) => id !== 'performance').flatMap(({ id }) =>
+        all(id).map(stepNumbers),
+      ),
     };
   });
 }

@@ -4,7 +4,7 @@ import { sine, xorshiftNoise } from '@/core/test/signals';
 import { type BaselineTake, takeBaseline, takeDifference } from './baseline';
 import { FeatureCollector } from './features';
 import { matchPattern, patternFault, readName } from './naming';
-import { programmeLabel } from './programme';
+import { detailsOf, plannedFault, programmeLabel } from './programme';
 import { programmeNumbers, type ProgrammeTake } from './programme-numbers';
 import { logRemarks } from './run-log';
 
@@ -110,10 +110,61 @@ describe('numbers of the test programme', () => {
       take('treatment', { detail: 'treated', rmsDbfs: -30 }),
       take('treatment', { detail: 'untreated', rmsDbfs: -28 }),
     ])[0]!;
-    expect(numbers).toMatchObject({ plosiveDb: 6, knockDb: 12, wantedToNoiseDb: 22 });
-    expect(numbers.switches[0]).toMatchObject({ detail: 'windscreen' });
-    expect(numbers.switches[0]!.thirdsDb[5]).toBe(-1);
+    expect(numbers).toMatchObject({
+      plosiveDb: 6,
+      knocks: [{ detail: '', db: 12 }],
+      wantedToNoise: [{ detail: '', db: 22 }],
+    });
+    expect(numbers.effects).toMatchObject([{ programme: 'switch', detail: 'windscreen' }]);
+    expect(numbers.effects[0]!.thirdsDb[5]).toBe(-1);
     expect(numbers.treatment?.overallDb).toBe(-2);
+  });
+
+  it('keeps apart what was knocked on, and which noise ran', () => {
+    const { knocks, wantedToNoise } = programmeNumbers([
+      take('performance', { rmsDbfs: -24 }),
+      take('speech', { aWeightedDbfs: -30 }),
+      take('knocks', { detail: 'stand', truePeakDbtp: -12 }),
+      take('knocks', { detail: 'desk', truePeakDbtp: -30 }),
+      take('noise', { detail: 'fan', aWeightedDbfs: -52 }),
+      take('noise', { detail: 'hum of the lamp', aWeightedDbfs: -61 }),
+    ])[0]!;
+    expect(knocks).toEqual([
+      { detail: 'stand', db: 12 },
+      { detail: 'desk', db: -6 },
+    ]);
+    expect(wantedToNoise).toEqual([
+      { detail: 'fan', db: 22 },
+      { detail: 'hum of the lamp', db: 31 },
+    ]);
+  });
+
+  it('sets a pattern against the first one, never a step of one’s own against another', () => {
+    const omni = flat(-40).map((db, i) => (THIRD_OCTAVES[i]!.centerHz < 200 ? db - 5 : db));
+    const { effects, steps } = programmeNumbers([
+      take('pattern', { detail: 'cardioid' }),
+      take('pattern', { detail: 'omni', rmsDbfs: -28, thirdsDb: omni }),
+      take('own', { detail: 'key clicks', rmsDbfs: -60 }),
+      take('own', { detail: 'breath', rmsDbfs: -50 }),
+    ])[0]!;
+    expect(effects).toHaveLength(1);
+    expect(effects[0]).toMatchObject({ programme: 'pattern', detail: 'omni', against: 'cardioid' });
+    expect(effects[0]).toMatchObject({ overallDb: -3 });
+    expect(effects[0]!.thirdsDb[0]).toBe(-5);
+    expect(steps.map(({ detail }) => detail)).toEqual(['cardioid', 'omni', 'key clicks', 'breath']);
+    // 100 Hz and 10 kHz against 1 kHz.
+    expect(steps[1]).toMatchObject({ rmsDb: -28, lowTiltDb: -5, highTiltDb: 0 });
+  });
+
+  it('sets all chains against the same pattern, whatever came first', () => {
+    const [kern, tarn] = programmeNumbers([
+      take('pattern', { detail: 'cardioid' }),
+      take('pattern', { detail: 'omni' }),
+      take('pattern', { chain: 'Tarn', detail: 'omni' }),
+      take('pattern', { chain: 'Tarn', detail: 'figure of eight' }),
+    ]);
+    expect(kern!.effects).toMatchObject([{ detail: 'cardioid', against: 'omni' }]);
+    expect(tarn!.effects).toMatchObject([{ detail: 'figure of eight', against: 'omni' }]);
   });
 
   it('has nothing where nothing was recorded', () => {
@@ -220,6 +271,18 @@ describe('file names', () => {
       programme: 'treatment',
       detail: 'untreated',
     });
+    expect(read('Kern40_Linie2_pattern_figure-eight.wav')).toMatchObject({
+      programme: 'pattern',
+      detail: 'figure-eight',
+    });
+    expect(read('Kern40_Linie2_windscreen.wav')).toMatchObject({
+      programme: 'switch',
+      detail: 'windscreen',
+    });
+    expect(read('Kern40_Linie2_knocks desk.wav')).toMatchObject({
+      programme: 'knocks',
+      detail: 'desk',
+    });
     expect(read('Kern40_plosives_t2.wav', '{chain}_{step}_{take}')).toMatchObject({
       programme: 'plosives',
       take: 2,
@@ -246,6 +309,33 @@ it('names steps as people say them', () => {
   expect(programmeLabel('off-axis', '90')).toBe('test sound off axis, 90°');
   expect(programmeLabel('distance', '30')).toBe('speech at a distance, 30 cm');
   expect(programmeLabel('room', '')).toBe('silence in the room');
+  expect(programmeLabel('distance', '0')).toBe('speech, touching the microphone');
+  expect(programmeLabel('own', 'key clicks')).toBe('key clicks');
+});
+
+describe('a step as it is planned', () => {
+  it('has the usual details unless others are named', () => {
+    expect(detailsOf({ programme: 'off-axis', details: [] })).toEqual(['0', '90', '180']);
+    expect(detailsOf({ programme: 'off-axis', details: ['45'] })).toEqual(['45']);
+    expect(detailsOf({ programme: 'room', details: [] })).toEqual(['']);
+    expect(detailsOf({ programme: 'knocks', details: [] })).toEqual(['']);
+  });
+
+  it.each([
+    ['room', ['loud'], 'no details'],
+    ['own', [], 'Say for'],
+    ['switch', ['pad', 'Pad'], 'twice'],
+    ['off-axis', ['90°'], 'without its unit'],
+    ['off-axis', ['400'], 'up to 360'],
+    ['distance', ['-3'], 'not a number'],
+    ['distance', ['0', '7.5'], null],
+    ['pattern', [], null],
+    ['own', ['key clicks'], null],
+  ] as const)('%s with %j', (programme, details, fault) => {
+    const said = plannedFault({ programme, details: [...details] });
+    if (fault === null) expect(said).toBeNull();
+    else expect(said).toContain(fault);
+  });
 });
 
 it('the log is set against the plan', () => {

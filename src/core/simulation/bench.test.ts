@@ -77,6 +77,22 @@ it('rises at the low end when it comes closer', () => {
   expect(tilt('7') - tilt('60')).toBeLessThan(8);
 });
 
+it('switches the pattern: an omni has no rise close up, and touching is closer than 7 cm', () => {
+  const [mic, pre] = condenser as [ChainItem, ChainItem];
+  const quiet = [mic, { ...pre, settings: { gainDb: 0 } }];
+  const level = (programme: string, detail: string) =>
+    db(record(quiet, take(programme, { detail })));
+  const tilt = (detail: string) => {
+    const levels = bandLevels([record(quiet, take('pattern', { detail }))], RATE, THIRD_OCTAVES);
+    const of = (hz: number) => levels[THIRD_OCTAVES.findIndex((b) => b.centerHz === hz)] ?? 0;
+    return of(100) - of(1000);
+  };
+  // The same test sound near the microphone: a figure-eight rises more than a cardioid, an omni not at all.
+  expect(tilt('cardioid') - tilt('omni')).toBeGreaterThan(1);
+  expect(tilt('figure-eight') - tilt('cardioid')).toBeGreaterThan(1);
+  expect(level('distance', '0')).toBeGreaterThan(level('distance', '7') + 6);
+});
+
 it('leaves only the chain when a resistor stands in for the microphone', () => {
   const [room, resistor] = ['room', 'resistor'].map((step) =>
     db(record(condenser, take(step))),

@@ -1,9 +1,9 @@
 import type { ChainItem } from '@/core/chain/item';
 import { gearKind } from '@/core/chain/kinds';
-import { PATTERNS } from '@/core/chain/specs';
+import { PATTERN_NAMES, PATTERNS } from '@/core/chain/specs';
 import { gainRange, setGainDb } from '@/core/chain/gain';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
-import { Random } from '@/core/signal/random';
+import { hash32, Random } from '@/core/signal/random';
 import { dbToAmplitude, meanSquare } from '@/core/signal/units';
 import { performance } from './instruments';
 import { type MicrophoneModel, MICROPHONES } from './microphones';
@@ -159,8 +159,7 @@ export function benchRecording(
     suggestedGainDb(USUAL_LEVEL_DB, { microphone: own, preamp, distanceM: take.distanceM });
   const silent = take.programme === 'resistor';
   const pressure = pressureOf(take, sampleRateHz);
-  const distanceM =
-    take.programme === 'distance' ? max(0.02, Number(take.detail) / 100 || 0.3) : take.distanceM;
+  const distanceM = take.programme === 'distance' ? spokenAtM(take.detail) : take.distanceM;
   const angleDeg = take.programme === 'off-axis' ? Number(take.detail) || 0 : take.angleDeg;
   const room =
     take.programme === 'treatment' && take.detail === 'untreated'
@@ -183,8 +182,18 @@ export function benchRecording(
   return { samples: samples.map((x) => max(-1, min(1, x))), gainDb };
 }
 
-/** What a switch, a pad or a windscreen does to the microphone. */
+/** Distance by a step's detail in centimetres; touching is two. */
+function spokenAtM(detail: string): number {
+  const cm = Number(detail);
+  return detail !== '' && Number.isFinite(cm) ? max(0.02, cm / 100) : 0.3;
+}
+
+/** What a switch, a pad, a windscreen or another pattern does to the microphone. */
 function switched(model: MicrophoneModel, take: BenchTake): Partial<MicrophoneModel> {
+  if (take.programme === 'pattern') {
+    const named = PATTERN_NAMES.find((name) => name === take.detail.toLowerCase());
+    return named ? { pattern: PATTERNS[named] } : {};
+  }
   if (take.programme !== 'switch') return {};
   const what = take.detail.toLowerCase();
   if (what.includes('pad')) return { sensitivityDb: model.sensitivityDb - 10 };
@@ -223,12 +232,21 @@ function pressureOf(take: BenchTake, sampleRateHz: number): Float64Array {
       const gain = dbToAmplitude(REPEAT_SPREAD_DB * random.normal());
       return performance(take.instrument, sampleRateHz, take.performanceSeed).map((x) => gain * x);
     }
+    case 'technique':
+      // Another way to play is another playing.
+      return performance(
+        take.instrument,
+        sampleRateHz,
+        hash32(`${take.performanceSeed} ${take.detail}`) >>> 0,
+      );
     case 'speech':
     case 'distance':
     case 'treatment':
       return performance('contralto', sampleRateHz, 17).subarray(0, length);
     case 'off-axis':
     case 'switch':
+    case 'pattern':
+    case 'gain-stage':
     case 'tone':
       return level(pinkNoise(length, same), TEST_SOUND_DB);
     case 'noise':

@@ -1,3 +1,4 @@
+import type { PlannedStep } from '@/core/checks/programme';
 import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { LIST_PAGE } from '@/platform/list-query';
 import { type Db, violatesForeignKey } from '@/platform/database';
@@ -252,9 +253,9 @@ export async function markDeleted(
 export async function copyQuestion(db: Db, id: string, title: string, at: Date): Promise<string> {
   const copy = await one(
     db.rows<{ id: string }>(
-      `INSERT INTO comparison (owner_id, title, question, simulated, brief, created_at)
+      `INSERT INTO comparison (owner_id, title, question, simulated, brief, programme, created_at)
      SELECT owner_id, $2, question, simulated,
-       brief - 'prediction' - 'predictedAt', $3 FROM comparison WHERE id = $1 RETURNING id`,
+       brief - 'prediction' - 'predictedAt', programme, $3 FROM comparison WHERE id = $1 RETURNING id`,
       [id, title, at],
     ),
   );
@@ -272,6 +273,26 @@ export async function copyQuestion(db: Db, id: string, title: string, at: Date):
     [id, copy.id],
   );
   return copy.id;
+}
+
+/** The test programme as it is planned, as it was stored; nothing where none was. */
+export async function storedProgramme(db: Db, id: string): Promise<unknown> {
+  const [row] = await db.rows<{ programme: unknown }>(
+    'SELECT programme FROM comparison WHERE id = $1',
+    [id],
+  );
+  return row?.programme ?? [];
+}
+
+export async function setProgramme(
+  db: Db,
+  id: string,
+  programme: readonly PlannedStep[],
+): Promise<void> {
+  await db.rows('UPDATE comparison SET programme = $2 WHERE id = $1', [
+    id,
+    JSON.stringify(programme),
+  ]);
 }
 
 export async function setReferenceChain(db: Db, id: string, chainId: string | null): Promise<void> {

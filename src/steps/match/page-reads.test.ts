@@ -5,7 +5,7 @@ import { overviewOf } from '@/steps/overview/service';
 import { selfTestsOf } from '@/steps/self-test/service';
 import { guardedOf } from '@/steps/sitting/service';
 import { takesQuery } from '@/steps/takes/schema';
-import { takesViewOf } from '@/steps/takes/service';
+import { takesViewOf } from '@/steps/takes/takes-view';
 import { bankWithClips } from '@/steps/test/bank';
 import { packsOf } from './pack';
 import { matchOf } from './service';

@@ -7,7 +7,7 @@ import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { bankWithTakes, CHAIN_NAMES } from '@/steps/test/bank';
 import { recordedGainsOf } from './gains';
 import { takesQuery } from './schema';
-import { takesViewOf } from './service';
+import { takesViewOf } from './takes-view';
 
 withTestDatabase();
 
@@ -44,7 +44,7 @@ async function line(
   );
 }
 
-const view = () => takesViewOf(engineer, comparisonId, takesQuery.parse({}));
+const view = () => takesViewOf(engineer, comparisonId, takesQuery.parse({ tab: 'measured' }));
 
 it('a gain is that of the take’s own line, else the one written last; undone lines say nothing', async () => {
   const [a, b, c] = chains as [string, string, string];

@@ -1,4 +1,4 @@
-import { programmeStep } from '@/core/checks/programme';
+import { detailsOf } from '@/core/checks/programme';
 import { benchFault, type BenchTake } from '@/core/simulation/bench';
 import type { ChainItem } from '@/core/chain/item';
 import { hash32 } from '@/core/signal/random';
@@ -10,7 +10,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { itemsOfChain } from '@/steps/chains/service';
 import { listRecordedChains } from '@/steps/chains/store';
 import { comparisonOf, sourceOf } from '@/steps/comparisons/service';
-import { type BenchPlan, benchPlan } from './plans';
+import { type BenchPlan, storedBenchPlan } from './plans';
 import { findBenchOrder, insertBenchOrder, settleBenchOrder } from './bench-store';
 import { keepRecorded } from './service';
 
@@ -57,16 +57,17 @@ export async function benchJobs(
 ): Promise<{ comparisonId: string; jobs: BenchJob[] } | null> {
   const order = await findBenchOrder(db(), orderId);
   if (order?.state !== 'waiting') return null;
-  const plan = benchPlan.parse(order.plan);
+  const plan = storedBenchPlan.parse(order.plan);
   const chains = await listRecordedChains(db(), order.comparisonId);
   const jobs: BenchJob[] = [];
   for (const chain of chains.filter(({ id }) => plan.chainIds.includes(id))) {
     const items = await itemsOfChain(db(), chain);
     const ribbon = items.some(({ gear }) => gear.specs.type?.includes('ribbon'));
-    for (const programme of plan.programme) {
+    for (const step of plan.programme) {
+      const { programme } = step;
       if (programme === 'backing' || (programme === 'plosives' && ribbon)) continue;
       const takes = programme === 'performance' ? plan.takes : 1;
-      for (const detail of programmeStep(programme).usual) {
+      for (const detail of detailsOf(step)) {
         for (let number = 1; number <= takes; number++) {
           const seed = hash32(`${plan.seed} ${chain.name} ${programme} ${detail} ${number}`) >>> 0;
           const tail = [programme === 'performance' ? `take${number}` : programme, detail];

@@ -13,6 +13,8 @@ export interface RunLine {
   programme: ProgrammeId;
   detail: string;
   takeNumber: number;
+  /** Recorded with the lines beside it that are of the same time. */
+  atOnce: boolean;
   plannedGainDb: number | null;
   plannedDistanceM: number | null;
   minutes: number;
@@ -47,11 +49,11 @@ export async function replaceLines(
   await deleteLines(tx, comparisonId);
   await tx.rows(
     `INSERT INTO run_line (comparison_id, day, position, chain_id, source_id, programme, detail,
-       take_number, planned_gain_db, planned_distance_m, minutes)
+       take_number, at_once, planned_gain_db, planned_distance_m, minutes)
      SELECT $1, day, ordinality - 1, "chainId", "sourceId", programme, detail, "takeNumber",
-       "plannedGainDb", "plannedDistanceM", minutes
+       "atOnce", "plannedGainDb", "plannedDistanceM", minutes
      FROM ROWS FROM (jsonb_to_recordset($2::jsonb) AS (day int, "chainId" uuid, "sourceId" uuid,
-       programme text, detail text, "takeNumber" int, "plannedGainDb" float8,
+       programme text, detail text, "takeNumber" int, "atOnce" boolean, "plannedGainDb" float8,
        "plannedDistanceM" float8, minutes float8)) WITH ORDINALITY`,
     [comparisonId, JSON.stringify(lines)],
   );
@@ -61,7 +63,7 @@ export async function listLines(from: Db, comparisonId: string): Promise<RunLine
   const rows = await from.rows<RunLine>(
     `SELECT run_line.id, day, chain_id AS "chainId", chain.name AS "chainName",
        source_id AS "sourceId", source.name AS "sourceName", programme, detail,
-       take_number AS "takeNumber", planned_gain_db AS "plannedGainDb",
+       take_number AS "takeNumber", at_once AS "atOnce", planned_gain_db AS "plannedGainDb",
        planned_distance_m AS "plannedDistanceM", minutes, done, gain_db AS "gainDb",
        run_line.distance_m AS "distanceM", remark, written_at AS "writtenAt", other
      FROM run_line JOIN chain ON chain.id = chain_id

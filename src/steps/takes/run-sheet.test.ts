@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
-import { addChain, chooseReference } from '@/steps/chains/service';
+import { addChain, chooseReference, copyOf } from '@/steps/chains/service';
 import {
   changeComparison,
   comparisonOf,
@@ -14,9 +14,11 @@ import { seedGear } from '@/worker/demo-gear';
 import { recordOnBench } from '@/worker/tasks';
 import { putAudio } from '@/platform/audio-store';
 import { one } from '@/platform/one';
-import { type BenchPlan, type RunSheetPlan, runSheetPlan } from './plans';
+import { type BenchPlan, type RunSheetPlan, runSheetPlan, storedBenchPlan } from './plans';
 import { benchJobs, keepBenchTakes, orderBench } from './recording-bench';
 import { clearRunSheet, keepLog, makeRunSheet, runSheetOf } from './run-sheet';
+import { runGroups } from './run-groups';
+import type { RunLine } from './run-sheet-store';
 import { logEntries, type LogEntry, type LogReply } from './log-entry';
 import { takesOf } from './service';
 
@@ -45,7 +47,10 @@ let plan: RunSheetPlan = {
   takes: 2,
   referenceEvery: 0,
   days: 1,
-  programme: ['room', 'plosives'],
+  programme: [
+    { programme: 'room', details: [] },
+    { programme: 'plosives', details: [] },
+  ],
   sourceIds: [],
   seed: 1,
 };
@@ -227,6 +232,74 @@ describe('run sheet', () => {
   });
 });
 
+describe('a sheet for chains side by side', () => {
+  const sheet = async (change: Partial<RunSheetPlan> = {}) => {
+    await clearRunSheet(engineer, id);
+    await makeRunSheet(engineer, id, { ...plan, order: 'at once', ...change });
+    return runSheetOf(engineer, id);
+  };
+
+  it('has one time for each performance, and chain by chain what needs a chain of its own', async () => {
+    const programme: RunSheetPlan['programme'] = [
+      { programme: 'room', details: [] },
+      { programme: 'off-axis', details: ['45'] },
+      { programme: 'plosives', details: [] },
+    ];
+    const { lines } = await sheet({ programme });
+    const groups = runGroups(lines).map((group) => {
+      const [{ programme: step, detail, takeNumber }] = group as [RunLine];
+      return `${step} ${detail}${takeNumber}: ${group.map(({ chainName }) => chainName).join(', ')}`;
+    });
+    expect(groups).toEqual([
+      'performance 1: Kern 40, Ostra R1',
+      'room 1: Kern 40, Ostra R1',
+      'off-axis 451: Kern 40',
+      'off-axis 451: Ostra R1',
+      // The ribbon takes no plosives.
+      'plosives 1: Kern 40',
+      'performance 2: Kern 40, Ostra R1',
+    ]);
+    // Two to plug each chain in; four, one, one each of two, one, four.
+    expect(lines.reduce((sum, { minutes }) => sum + minutes, 0)).toBe(4 + 4 + 1 + 2 + 1 + 4);
+  });
+
+  it('says what would be needed twice, and keeps the programme for the next sheet and a copy', async () => {
+    const programme: RunSheetPlan['programme'] = [{ programme: 'own', details: ['key clicks'] }];
+    const { shared } = await sheet({ programme });
+    expect(shared).toEqual([{ name: 'Linie 2', chains: 2 }]);
+    await clearRunSheet(engineer, id);
+    expect((await runSheetOf(engineer, id)).programme).toEqual(programme);
+    const copy = await copyOf(engineer, id, NOON);
+    expect((await runSheetOf(engineer, copy)).programme).toEqual(programme);
+  });
+
+  it('spreads performances over days', async () => {
+    const { lines } = await sheet({ programme: [], takes: 4, days: 2 });
+    expect(runGroups(lines).map(([line]) => [line!.takeNumber, line!.day])).toEqual([
+      [1, 1],
+      [2, 1],
+      [3, 2],
+      [4, 2],
+    ]);
+  });
+
+  it('never runs lines of a rotated sheet together, though they are of one number', async () => {
+    await clearRunSheet(engineer, id);
+    await makeRunSheet(engineer, id, { ...plan, programme: [] });
+    const { lines } = await runSheetOf(engineer, id);
+    expect(runGroups(lines).map(({ length }) => length)).toEqual([1, 1, 1, 1]);
+  });
+
+  it('refuses steps that cannot be recorded as named', () => {
+    const of = (programme: unknown) => runSheetPlan.safeParse({ ...plan, programme });
+    expect(of([{ programme: 'own', details: [] }]).error?.issues[0]?.message).toContain('Say for');
+    const room = { programme: 'room', details: [] };
+    expect(of([room, room]).error?.issues[0]?.message).toContain('stands twice');
+    expect(of([{ programme: 'own', details: ['x'.repeat(90)] }]).success).toBe(false);
+    expect(of([{ programme: 'nothing', details: [] }]).success).toBe(false);
+  });
+});
+
 describe('simulated bench', () => {
   const bench: BenchPlan = {
     chainIds: [],
@@ -234,7 +307,7 @@ describe('simulated bench', () => {
     sourceId: '',
     capture: 'one after another',
     takes: 2,
-    programme: ['room', 'plosives'],
+    programme: plan.programme,
     room: 'treated',
     accidents: true,
     seed: 3,
@@ -265,6 +338,15 @@ describe('simulated bench', () => {
       ['room', true],
       ['room', true],
     ]);
+  });
+
+  it('reads an order that was written before steps had details', () => {
+    const older = { ...bench, chainIds: [id], sourceId: id, programme: ['performance', 'room'] };
+    expect(storedBenchPlan.parse(older).programme).toEqual([
+      { programme: 'performance', details: [] },
+      { programme: 'room', details: [] },
+    ]);
+    expect(storedBenchPlan.safeParse({ ...older, programme: ['odd'] }).success).toBe(false);
   });
 
   it('says which chain it cannot record', async () => {

@@ -1,5 +1,10 @@
 import { phantomStop } from '@/core/chain/stops';
-import { type ProgrammeId, programmeStep } from '@/core/checks/programme';
+import {
+  detailsOf,
+  type PlannedStep,
+  type ProgrammeId,
+  programmeStep,
+} from '@/core/checks/programme';
 import { logRemarks } from '@/core/checks/run-log';
 import { runOrder, type RunStop } from '@/core/design/run-order';
 import type { ChainItem } from '@/core/chain/item';
@@ -19,8 +24,8 @@ import {
 import { referenceOf } from '@/steps/chains/store';
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
-import { listSources } from '@/steps/comparisons/store';
-import type { RunSheetPlan } from './plans';
+import { listSources, setProgramme, storedProgramme } from '@/steps/comparisons/store';
+import { plannedProgramme, type RunSheetPlan } from './plans';
 import { type LogEntries, logged, type LogReply, writtenAtHere } from './log-entry';
 import {
   deleteLines,
@@ -46,9 +51,27 @@ export interface RunSheetView {
   /** Where the log differs from the plan. */
   remarks: string[];
   sources: Source[];
+  /** The test programme as it was planned last. */
+  programme: PlannedStep[];
   hasReference: boolean;
   chains: number;
+  /** Items that stand in several chains: side by side they cannot be without a splitter or another channel. */
+  shared: { name: string; chains: number }[];
   cautions: ChainsView['cautions'];
+}
+
+/** Microphones and what amplifies: a converter, cable or stand of one name is there more than once. */
+function sharedItems(chains: readonly { items: ChainItem[] }[]): RunSheetView['shared'] {
+  const uses = new Map<string, { name: string; chains: number }>();
+  for (const { items } of chains) {
+    for (const { gear } of new Set(items)) {
+      const { chains: count = 0 } = uses.get(gear.id) ?? {};
+      const { role, amplifies } = gearKind(gear.kind);
+      if (role === 'microphone' || amplifies)
+        uses.set(gear.id, { name: gear.name, chains: count + 1 });
+    }
+  }
+  return [...uses.values()].filter((use) => use.chains > 1);
 }
 
 /** Writes a new sheet from the plan; refused once something of the old one was ticked off. */
@@ -73,17 +96,21 @@ export async function makeRunSheet(
   const reference = await referenceOf(db(), comparisonId);
   const at = chains.findIndex(({ chain }) => chain.id === reference);
   const lines: NewLine[] = plan.sourceIds.flatMap((sourceId, s) => {
+    // The test programme is recorded once, with the first of them.
+    const withSteps = s === 0 ? plan.programme : [];
+    const { order } = plan;
+    if (order === 'at once') {
+      return linesAtOnce(plan, chains, itemsOf, withSteps, sourceId);
+    }
     const stops = runOrder({
       chains: chains.map(({ chain }) => chain.id),
       reference: at < 0 ? null : at,
       takes: plan.takes,
-      order: plan.order,
+      order,
       referenceEvery: plan.referenceEvery,
       days: plan.days,
       seed: plan.seed + s,
     });
-    // The test programme is recorded once, with the first of them.
-    const withSteps = s === 0 ? plan.programme : [];
     return linesOf(stops, chains, itemsOf, withSteps, sourceId);
   });
   if (lines.length > MOST_LINES) {
@@ -97,6 +124,7 @@ export async function makeRunSheet(
         `${done} lines of this sheet are ticked off; they are kept. Clear the sheet first to write another.`,
       );
     }
+    await setProgramme(tx, comparisonId, plan.programme);
     await replaceLines(tx, comparisonId, byDay(lines));
     await announce(tx, comparisonId);
   });
@@ -106,25 +134,82 @@ function byDay(lines: readonly NewLine[]): NewLine[] {
   return [...lines].sort((a, b) => a.day - b.day);
 }
 
+/** What every line of a chain holds. */
+function ownLine(
+  { chain, ladder }: PlannedChainView,
+  items: readonly ChainItem[],
+  sourceId: string,
+): Pick<NewLine, 'chainId' | 'sourceId' | 'plannedGainDb' | 'plannedDistanceM'> {
+  return {
+    chainId: chain.id,
+    sourceId,
+    plannedGainDb: plannedGain(items, ladder),
+    plannedDistanceM: chain.distanceM,
+  };
+}
+
+/** Steps that are recorded with a chain: no plosives before a ribbon. */
+function stepsFor(programme: readonly PlannedStep[], items: readonly ChainItem[]): PlannedStep[] {
+  const ribbon = items.some(({ gear }) => gear.specs.type?.includes('ribbon'));
+  return programme
+    .filter(({ programme: id }) => id !== 'performance' && id !== 'backing')
+    .filter(({ programme: id }) => id !== 'plosives' || !ribbon);
+}
+
+/**
+ * All chains side by side: each performance, and each step that they can hear together, is one time for all of them;
+ * what asks for a chain of its own (an angle, a switch) follows chain by chain. A time counts once.
+ */
+function linesAtOnce(
+  plan: Pick<RunSheetPlan, 'takes' | 'days'>,
+  chains: readonly PlannedChainView[],
+  itemsOf: (chainId: string) => ChainItem[],
+  programme: readonly PlannedStep[],
+  sourceId: string,
+): NewLine[] {
+  const own = chains.map((planned) => {
+    const items = itemsOf(planned.chain.id);
+    return { line: ownLine(planned, items, sourceId), steps: stepsFor(programme, items) };
+  });
+  const together = (
+    of: { programme: ProgrammeId; detail: string; takeNumber: number; day: number },
+    taking: readonly (typeof own)[number][],
+  ) =>
+    taking.map(({ line }, i): NewLine => {
+      const plugging = of.programme === 'performance' && of.takeNumber === 1 ? CHANGE_MINUTES : 0;
+      const minutes = (i === 0 ? programmeStep(of.programme).minutes : 0) + plugging;
+      return { ...line, ...of, atOnce: true, minutes };
+    });
+  const steps = programme.flatMap((step) =>
+    detailsOf(step).flatMap((detail) => {
+      const { programme: id } = step;
+      const taking = own.filter((one) => one.steps.includes(step));
+      const of = { programme: id, detail, takeNumber: 1, day: 1 };
+      if (programmeStep(id).together) return together(of, taking);
+      const { minutes } = programmeStep(id);
+      return taking.map(({ line }): NewLine => ({ ...line, ...of, atOnce: false, minutes }));
+    }),
+  );
+  const performances = Array.from({ length: plan.takes }, (_, t) => {
+    const day = Math.floor((t * plan.days) / plan.takes) + 1;
+    return together({ programme: 'performance', detail: '', takeNumber: t + 1, day }, own);
+  });
+  return [...(performances[0] ?? []), ...steps, ...performances.slice(1).flat()];
+}
+
 /** Stops of one source as lines; each chain's test programme follows its first take, while it is plugged. */
 function linesOf(
   stops: readonly RunStop[],
   chains: readonly PlannedChainView[],
   itemsOf: (chainId: string) => ChainItem[],
-  programme: readonly ProgrammeId[],
+  programme: readonly PlannedStep[],
   sourceId: string,
 ): NewLine[] {
   let before = -1;
   return stops.flatMap(({ day, chain: index, takeNumber }) => {
-    const { chain, ladder } = chains[index]!;
-    const items = itemsOf(chain.id);
-    const own = {
-      day,
-      chainId: chain.id,
-      sourceId,
-      plannedGainDb: plannedGain(items, ladder),
-      plannedDistanceM: chain.distanceM,
-    };
+    const planned = chains[index]!;
+    const items = itemsOf(planned.chain.id);
+    const own = { day, atOnce: false, ...ownLine(planned, items, sourceId) };
     const change = index === before ? 0 : CHANGE_MINUTES;
     before = index;
     const take: NewLine = {
@@ -135,16 +220,13 @@ function linesOf(
       minutes: programmeStep('performance').minutes + change,
     };
     if (takeNumber > 1) return [take];
-    const ribbon = items.some(({ gear }) => gear.specs.type?.includes('ribbon'));
-    const steps = programme
-      .filter((id) => id !== 'performance' && id !== 'backing')
-      .filter((id) => id !== 'plosives' || !ribbon)
-      .flatMap((id) =>
-        programmeStep(id).usual.map((detail): NewLine => {
-          const { minutes } = programmeStep(id);
-          return { ...own, programme: id, detail, takeNumber: 1, minutes };
-        }),
-      );
+    const steps = stepsFor(programme, items).flatMap((step) =>
+      detailsOf(step).map((detail): NewLine => {
+        const { programme: id } = step;
+        const { minutes } = programmeStep(id);
+        return { ...own, programme: id, detail, takeNumber: 1, minutes };
+      }),
+    );
     return [take, ...steps];
   });
 }
@@ -193,8 +275,10 @@ export async function runSheetOf(engineer: SignedIn, comparisonId: string): Prom
         .map(({ chainName, ...line }) => ({ ...line, chain: chainName })),
     ),
     sources: await listSources(db(), comparisonId),
+    programme: plannedProgramme(await storedProgramme(db(), comparisonId)),
     hasReference: (await referenceOf(db(), comparisonId)) !== null,
     chains: chains.length,
+    shared: sharedItems(chains),
     cautions,
   };
 }

@@ -109,6 +109,8 @@ export const takesQuery = listQueryOf(['step', 'name']).extend({
     .enum(['all', 'odd', 'free', ...PROGRAMME_IDS])
     .catch('all')
     .default('all'),
+  /** The files themselves, or what was measured of them. */
+  tab: z.enum(['files', 'measured']).catch('files').default('files'),
 });
 export type TakesQuery = z.infer<typeof takesQuery>;
 

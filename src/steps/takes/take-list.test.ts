@@ -58,11 +58,12 @@ it.each([
 ])('narrows to %j', (asked, found) => expect(ids(TAKES, asked)).toEqual(found));
 
 it('takes what is odd in an address as not said', () => {
-  expect(takesQuery.parse({ show: '__proto__', sort: ['name'], page: '0' })).toEqual({
+  expect(takesQuery.parse({ show: '__proto__', sort: ['name'], page: '0', tab: 'x' })).toEqual({
     q: '',
     sort: 'step',
     page: 1,
     show: 'all',
+    tab: 'files',
   });
 });
 

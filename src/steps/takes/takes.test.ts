@@ -43,10 +43,10 @@ import {
   splitTake,
   staleTake,
   takesOf,
-  takesViewOf,
   reserveSpace,
   tidyUploads,
 } from './service';
+import { takesViewOf } from './takes-view';
 import { FACTS_VERSION } from './facts';
 import { type TakesChange, takesQuery } from './schema';
 import {
@@ -505,7 +505,8 @@ describe('the test programme', () => {
     await deliverTake(own, 'Kern 40 off-axis 0.wav', hiss(3, 0.1));
     await deliverTake(own, 'Kern 40 off-axis 90.wav', hiss(4, 0.05));
     await deliverTake(own, 'Kern 40 take 2.wav', hiss(5, 0.2));
-    const { numbers, sets, takes } = await takesViewOf(engineer, own, takesQuery.parse({}));
+    const asked = takesQuery.parse({ tab: 'measured' });
+    const { numbers, sets, takes } = await takesViewOf(engineer, own, asked);
     expect(takes).toMatchObject({ found: 8, all: 8, steps: ['performance', 'room', 'off-axis'] });
     const rooms = await takesViewOf(engineer, own, takesQuery.parse({ show: 'room' }));
     expect(rooms.takes.items.map(({ fileName }) => fileName).sort()).toEqual([

@@ -1,11 +1,18 @@
 'use client';
 
+import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { PROGRAMME, type ProgrammeId, programmeStep } from '@/core/checks/programme';
+import {
+  detailsOf,
+  type PlannedStep,
+  PROGRAMME,
+  type ProgrammeId,
+  programmeStep,
+} from '@/core/checks/programme';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
 import type { ShownTake, TakesChange } from '@/steps/takes/schema';
@@ -22,6 +29,7 @@ export function AssignBar({
   chains,
   sources,
   takes,
+  programme: planned,
   onChange,
   onRemove,
   onDone,
@@ -29,12 +37,20 @@ export function AssignBar({
   chains: Chain[];
   sources: Source[];
   takes: ShownTake[];
+  /** The test programme as planned: its details are offered. */
+  programme: PlannedStep[];
   onChange: (what: Omit<TakesChange, 'takeIds'>) => void;
   onRemove: () => void;
   onDone: () => void;
 }) {
   const programme = common(takes.map((take) => take.programme));
   const asked = programme === '' ? null : programmeStep(programme).detail;
+  const known =
+    programme === ''
+      ? []
+      : detailsOf(
+          planned.find((step) => step.programme === programme) ?? { programme, details: [] },
+        ).filter(Boolean);
   const given = common(takes.map(({ detail }) => detail));
   const [detail, setDetail] = useState<string | null>(null);
   return (
@@ -83,12 +99,21 @@ export function AssignBar({
         ))}
       </TextField>
       {asked && (
-        <TextField
-          label={asked}
-          value={detail ?? given}
-          onChange={({ target }) => setDetail(target.value)}
-          onBlur={() => detail !== null && onChange({ detail })}
-          sx={{ width: 130 }}
+        <Autocomplete
+          freeSolo
+          size="small"
+          options={[...known]}
+          inputValue={detail ?? given}
+          onInputChange={(_, value, why) => {
+            if (why !== 'reset') setDetail(value);
+          }}
+          onChange={(_, value) => {
+            setDetail(value);
+            if (value !== null) onChange({ detail: value });
+          }}
+          onBlur={() => detail !== null && detail !== given && onChange({ detail })}
+          renderInput={(params) => <TextField {...params} label={asked} />}
+          sx={{ width: 190 }}
         />
       )}
       {sources.length > 1 && (

@@ -8,7 +8,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import type { PairBaseline } from '@/core/checks/baseline';
-import type { SourceSet } from '@/steps/takes/service';
+import type { SourceSet } from '@/steps/takes/takes-view';
 import { CsvButton } from '@/ui/CsvButton';
 import { countWord } from '@/ui/format';
 import { token } from '@/ui/tokens';

@@ -20,7 +20,7 @@ import type { Source } from '@/steps/comparisons/schema';
 import type { BenchPlan } from '@/steps/takes/plans';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
-import { StepChoices } from './StepChoices';
+import { areRecordable, StepChoices } from './StepChoices';
 
 const INSTRUMENTS = ['contralto', 'cello', 'clarinet'] as const;
 
@@ -46,7 +46,7 @@ export function BenchDialog({
     sourceId: sources[0]!.id,
     capture: 'at once',
     takes: 1,
-    programme: ['performance'],
+    programme: [{ programme: 'performance', details: [] }],
     room: 'treated',
     accidents: false,
     seed: 1,
@@ -193,7 +193,12 @@ export function BenchDialog({
         <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
-          disabled={busy || plan.chainIds.length === 0 || plan.programme.length === 0}
+          disabled={
+            busy ||
+            plan.chainIds.length === 0 ||
+            plan.programme.length === 0 ||
+            !areRecordable(plan.programme)
+          }
           onClick={() => void record()}
         >
           Record

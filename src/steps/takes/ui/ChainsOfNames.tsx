@@ -2,7 +2,7 @@
 
 import Button from '@mui/material/Button';
 import { TAKES } from '@/steps/takes/endpoints';
-import type { TakesView } from '@/steps/takes/service';
+import type { TakesView } from '@/steps/takes/takes-view';
 import { countWord } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
 import { useSend } from '@/ui/useSend';

@@ -8,7 +8,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { gainRemarks } from '@/core/checks/measured-gain';
-import type { TakesView } from '@/steps/takes/service';
+import type { TakesView } from '@/steps/takes/takes-view';
 import { CsvButton } from '@/ui/CsvButton';
 import { countWord, level, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';

@@ -12,6 +12,7 @@ import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import type { ChainNumbers } from '@/core/checks/programme-numbers';
+import { programmeLabel, programmeStep } from '@/core/checks/programme';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { CsvButton } from '@/ui/CsvButton';
 import { level, signed } from '@/ui/format';
@@ -26,6 +27,20 @@ interface Picture {
   label: string;
   unit: string;
   lines: BandLine[];
+}
+
+/** The steps of one chain that have several details, one over another. */
+function ownPictures({ chain, steps }: ChainNumbers): Picture[] {
+  return [...new Set(steps.map(({ programme }) => programme))].flatMap((programme) => {
+    const own = steps.filter((step) => step.programme === programme);
+    if (own.length < 2) return [];
+    const lines = own.map(({ detail, thirdsDb }) => ({
+      name: detail === '' ? programmeLabel(programme, '') : programmeLabel(programme, detail),
+      values: thirdsDb,
+    }));
+    const label = `${chain}: ${programmeStep(programme).label}`;
+    return [{ key: `${chain} ${programme}`, label, unit: 'dBFS', lines }];
+  });
 }
 
 /** Everything that has bands, as pictures to choose from. */
@@ -43,28 +58,48 @@ function picturesOf(numbers: ChainNumbers[]): Picture[] {
           ]
         : [],
     );
-  const effects = (which: 'offAxis' | 'switches') =>
-    [...new Set(numbers.flatMap((n) => n[which].map(({ detail }) => detail)))].flatMap((detail) =>
-      of(
-        `${which} ${detail}`,
-        which === 'offAxis' ? `${detail}° off axis against on axis` : `with ${detail}`,
-        'dB',
-        numbers.flatMap((n) =>
-          n[which]
-            .filter((effect) => effect.detail === detail)
-            .map(({ thirdsDb }) => ({ name: n.chain, values: thirdsDb })),
-        ),
-      ),
-    );
+  const angles = [...new Set(numbers.flatMap((n) => n.offAxis.map(({ detail }) => detail)))];
+  const varied = new Map(
+    numbers.flatMap(({ effects }) =>
+      effects.map(({ programme, detail, against }) => {
+        const key = `${programme} ${detail} ${against}`;
+        const base = against === '' ? 'the plain test sound' : against;
+        return [key, `${programmeLabel(programme, detail)}, against ${base}`] as const;
+      }),
+    ),
+  );
   const rooms = numbers.flatMap(({ chain, treatment }) =>
     treatment ? [{ name: chain, values: treatment.thirdsDb }] : [],
   );
   return [
     ...of('room', 'noise in the room, at one loudness', 'dBFS', floors('room')),
     ...of('resistor', 'noise of the chain alone, at one loudness', 'dBFS', floors('resistor')),
-    ...effects('offAxis'),
-    ...effects('switches'),
+    ...angles.flatMap((angle) =>
+      of(
+        `off axis ${angle}`,
+        `${angle}° off axis against on axis`,
+        'dB',
+        numbers.flatMap((n) =>
+          n.offAxis
+            .filter(({ detail }) => detail === angle)
+            .map(({ thirdsDb }) => ({ name: n.chain, values: thirdsDb })),
+        ),
+      ),
+    ),
+    ...[...varied].flatMap(([key, label]) =>
+      of(
+        key,
+        label,
+        'dB',
+        numbers.flatMap((n) =>
+          n.effects
+            .filter((e) => `${e.programme} ${e.detail} ${e.against}` === key)
+            .map(({ thirdsDb }) => ({ name: n.chain, values: thirdsDb })),
+        ),
+      ),
+    ),
     ...of('treatment', 'treated room against untreated', 'dB', rooms),
+    ...numbers.flatMap((n) => ownPictures(n)),
   ];
 }
 
@@ -78,6 +113,58 @@ function headingOf(numbers: ChainNumbers[]): string {
   return `At one loudness ${loudest.chain} has ${(loudest.db - quietest.db).toFixed(1)} dB more noise than ${quietest.chain}`;
 }
 
+/** Every take of every step in plain numbers, folded: what the table above is made of. */
+function StepTable({ numbers }: { numbers: ChainNumbers[] }) {
+  const rows = numbers.flatMap(({ chain, makeUpDb, steps }) =>
+    steps.map((step) => ({
+      chain,
+      step: programmeLabel(step.programme, step.detail),
+      levelDbfs: step.rmsDb,
+      atOneLoudness: step.rmsDb === null || makeUpDb === null ? null : step.rmsDb + makeUpDb,
+      aWeightedDbfs: step.aWeightedDb,
+      low100HzDb: step.lowTiltDb,
+      high10kHzDb: step.highTiltDb,
+    })),
+  );
+  if (rows.length === 0) return null;
+  return (
+    <Box component="details" sx={{ my: 2 }}>
+      <Box component="summary" sx={{ cursor: 'pointer', color: token('pen') }}>
+        Every step of every chain: level and tilt
+      </Box>
+      <WideTable label="Every step">
+        <Table aria-label="Every step in numbers">
+          <TableHead>
+            <TableRow>
+              <TableCell>Chain</TableCell>
+              <TableCell>Step</TableCell>
+              <TableCell align="right">Level, dBFS</TableCell>
+              <TableCell align="right">At one loudness</TableCell>
+              <TableCell align="right">dBFS(A)</TableCell>
+              <TableCell align="right">100 Hz against 1 kHz, dB</TableCell>
+              <TableCell align="right">10 kHz against 1 kHz, dB</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {rows.map((row, i) => (
+              <TableRow key={`${row.chain} ${row.step} ${i}`}>
+                <TableCell>{row.chain}</TableCell>
+                <TableCell>{row.step}</TableCell>
+                <TableCell align="right">{level(row.levelDbfs, 1)}</TableCell>
+                <TableCell align="right">{level(row.atOneLoudness, 1)}</TableCell>
+                <TableCell align="right">{level(row.aWeightedDbfs, 1)}</TableCell>
+                <TableCell align="right">{signed(row.low100HzDb, 1, '')}</TableCell>
+                <TableCell align="right">{signed(row.high10kHzDb, 1, '')}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </WideTable>
+      <CsvButton fileName="steps.csv" rows={rows} />
+    </Box>
+  );
+}
+
 /** Numbers of the test programme, chain by chain, with the pictures behind them. */
 export function NumbersPanel({ numbers }: { numbers: ChainNumbers[] }) {
   const pictures = useMemo(() => picturesOf(numbers), [numbers]);
@@ -88,6 +175,18 @@ export function NumbersPanel({ numbers }: { numbers: ChainNumbers[] }) {
   );
   const near = (n: ChainNumbers) => n.lowRise.at(0);
   const has = (of: (n: ChainNumbers) => unknown) => numbers.some((n) => of(n) != null);
+  /** A column for each detail that any chain has. */
+  const detailed = (
+    what: string,
+    of: (n: ChainNumbers) => { detail: string; db: number | null }[],
+  ) =>
+    [...new Set(numbers.flatMap((n) => of(n).map(({ detail }) => detail)))].map(
+      (detail): [string, (n: ChainNumbers) => string, boolean] => [
+        detail === '' ? `${what}, dB` : `${what}, ${detail}, dB`,
+        (n) => signed(of(n).find((one) => one.detail === detail)?.db, 1, ''),
+        true,
+      ],
+    );
   const columns: [string, (n: ChainNumbers) => string, boolean][] = [
     ['Make-up, dB', (n) => signed(n.makeUpDb, 1, ''), has((n) => n.makeUpDb)],
     ['Room, dBFS(A)', (n) => level(n.room?.aWeightedDb, 1), has((n) => n.room)],
@@ -101,8 +200,8 @@ export function NumbersPanel({ numbers }: { numbers: ChainNumbers[] }) {
     ]),
     ['Low end close, dB', (n) => signed(near(n)?.db, 1, ''), has((n) => near(n)?.db)],
     ['Plosives, dB', (n) => signed(n.plosiveDb, 1, ''), has((n) => n.plosiveDb)],
-    ['Knocks, dB', (n) => signed(n.knockDb, 1, ''), has((n) => n.knockDb)],
-    ['Wanted to noise, dB', (n) => signed(n.wantedToNoiseDb, 1, ''), has((n) => n.wantedToNoiseDb)],
+    ...detailed('Knocks', (n) => n.knocks),
+    ...detailed('Wanted to noise', (n) => n.wantedToNoise),
   ];
   const shown = columns.filter(([, , there]) => there);
   return (
@@ -141,6 +240,7 @@ export function NumbersPanel({ numbers }: { numbers: ChainNumbers[] }) {
           ...Object.fromEntries(shown.map(([label, text]) => [label, text(n).trim()])),
         }))}
       />
+      <StepTable numbers={numbers} />
       {picture && (
         <>
           <TextField

@@ -83,7 +83,7 @@ export function RunLineRow({
         onChange={(_, done) => onWrite({ done })}
         sx={{ p: { xs: 1.5, md: 1 }, '& svg': { fontSize: { xs: 32, md: 24 } } }}
       />
-      <Box sx={{ flex: '1 1 240px', minWidth: 0 }}>
+      <Box sx={{ flex: { xs: '1 1 180px', md: '1 1 240px' }, minWidth: 0 }}>
         <Box sx={{ fontWeight: isNext ? 600 : 400, fontSize: { xs: '1.05rem', md: '0.9375rem' } }}>
           {chainName} · {what}
           {severalSources && ` · ${sourceName}`}

@@ -9,17 +9,21 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState } from 'react';
-import type { ProgrammeId } from '@/core/checks/programme';
+import type { PlannedStep } from '@/core/checks/programme';
 import { TAKES } from '@/steps/takes/endpoints';
 import type { RunSheetPlan } from '@/steps/takes/plans';
 import type { RunSheetView } from '@/steps/takes/run-sheet';
+import { countWord } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
-import { StepChoices } from './StepChoices';
+import { areRecordable, StepChoices } from './StepChoices';
 
 /** A short cheap test is better than none; the noise floor is what is most often regretted. */
-const USUAL: ProgrammeId[] = ['room', 'speech'];
+const USUAL: PlannedStep[] = [
+  { programme: 'room', details: [] },
+  { programme: 'speech', details: [] },
+];
 
 function CountField({
   label,
@@ -52,17 +56,18 @@ function CountField({
 export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view: RunSheetView }) {
   const { send, busy } = useSend();
   const [plan, setPlan] = useState<RunSheetPlan>({
-    order: 'rotated',
+    order: view.sources[0]!.capture === 'at once' ? 'at once' : 'rotated',
     takes: 2,
     referenceEvery: 4,
     days: 1,
-    programme: USUAL,
+    programme: view.programme.length > 0 ? view.programme : USUAL,
     sourceIds: [view.sources[0]!.id],
     seed: 1,
   });
   const set = (change: Partial<RunSheetPlan>) => setPlan((before) => ({ ...before, ...change }));
   const toggled = <T,>(list: readonly T[], one: T, on: boolean): T[] =>
     on ? [...list, one] : list.filter((other) => other !== one);
+  const atOnce = plan.order === 'at once';
   if (view.chains === 0) {
     return (
       <>
@@ -89,7 +94,7 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
         action={
           <Button
             variant="contained"
-            disabled={busy || plan.sourceIds.length === 0}
+            disabled={busy || plan.sourceIds.length === 0 || !areRecordable(plan.programme)}
             onClick={() => void send(TAKES.writeRunSheet, { id: comparisonId }, plan)}
           >
             Write the sheet
@@ -110,23 +115,26 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
           onChange={({ target }) => set({ order: target.value as RunSheetPlan['order'] })}
           sx={{ width: 260 }}
         >
+          <MenuItem value="at once">all at once, side by side</MenuItem>
           <MenuItem value="rotated">rotated from round to round</MenuItem>
           <MenuItem value="randomised">drawn for each round</MenuItem>
         </TextField>
         <CountField
-          label="Takes of each chain"
+          label={atOnce ? 'Performances' : 'Takes of each chain'}
           value={plan.takes}
           least={1}
           most={12}
           onChange={(takes) => set({ takes })}
         />
-        <CountField
-          label="Reference after every … takes"
-          value={plan.referenceEvery}
-          least={0}
-          most={50}
-          onChange={(referenceEvery) => set({ referenceEvery })}
-        />
+        {!atOnce && (
+          <CountField
+            label="Reference after every … takes"
+            value={plan.referenceEvery}
+            least={0}
+            most={50}
+            onChange={(referenceEvery) => set({ referenceEvery })}
+          />
+        )}
         <CountField
           label="Days"
           value={plan.days}
@@ -134,18 +142,32 @@ export function RunPlanForm({ comparisonId, view }: { comparisonId: string; view
           most={14}
           onChange={(days) => set({ days })}
         />
-        <CountField
-          label="Seed of the draw"
-          value={plan.seed}
-          least={0}
-          most={1_000_000}
-          onChange={(seed) => set({ seed })}
-        />
+        {plan.order === 'randomised' && (
+          <CountField
+            label="Seed of the draw"
+            value={plan.seed}
+            least={0}
+            most={1_000_000}
+            onChange={(seed) => set({ seed })}
+          />
+        )}
       </Box>
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '72ch' }}>
-        Rotated is the default: every chain comes early and late equally often, and the sheet can be
-        followed without looking. Some prefer a drawn order; its seed is kept.
+        {atOnce
+          ? 'At once: a line is one performance with all chains, so that nothing but the chains differs. Two performances tell how much the player differs.'
+          : 'Rotated: every chain comes early and late equally often, and the sheet can be followed without looking. Some prefer a drawn order; its seed is kept.'}
       </Typography>
+      {atOnce && view.shared.length > 0 && (
+        <Note kind="caution">
+          {view.shared
+            .map(
+              ({ name, chains }) => `${name} stands in ${countWord(chains, 'chain').toLowerCase()}`,
+            )
+            .join(', ')}
+          . Side by side that takes a channel or a splitter for each; without them choose another
+          order.
+        </Note>
+      )}
       {view.sources.length > 1 && (
         <>
           <Typography variant="h2" sx={{ mt: 2 }}>

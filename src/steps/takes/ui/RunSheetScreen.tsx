@@ -9,6 +9,8 @@ import { useState } from 'react';
 import { programmeStep } from '@/core/checks/programme';
 import { TAKES } from '@/steps/takes/endpoints';
 import type { RunSheetView } from '@/steps/takes/run-sheet';
+import type { Written } from '@/steps/takes/log-entry';
+import { isDone, runGroups } from '@/steps/takes/run-groups';
 import type { RunLine } from '@/steps/takes/run-sheet-store';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { countWord } from '@/ui/format';
@@ -16,6 +18,7 @@ import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { type LogState, useRunLog } from './useRunLog';
+import { RunGroupRow } from './RunGroupRow';
 import { RunLineRow } from './RunLineRow';
 import { RunPlanForm } from './RunPlanForm';
 
@@ -36,6 +39,14 @@ function standingWords(standing: LogState['standing']): string {
   return standing === 'away' ? 'The connection is away.' : 'Sending.';
 }
 
+function nextWords(group: readonly RunLine[]): string {
+  const [first] = group;
+  if (!first) return '';
+  return group.length > 1
+    ? `${countWord(group.length, 'chain').toLowerCase()} at once`
+    : first.chainName;
+}
+
 function minutesLeft(lines: RunLine[]): number {
   return Math.round(lines.reduce((sum, { done, minutes }) => sum + (done ? 0 : minutes), 0));
 }
@@ -52,11 +63,34 @@ export function RunSheetScreen({
   const { log, write } = useRunLog(comparisonId);
   const [clearing, setClearing] = useState(false);
   const lines = merged(view.lines, log);
-  const done = lines.filter((line) => line.done).length;
-  const next = lines.find((line) => !line.done);
+  const groups = runGroups(lines);
+  const done = groups.filter(isDone).length;
+  const next = groups.find((group) => !isDone(group));
+  const enter = (line: RunLine, entry: Partial<Written>) =>
+    write({
+      lineId: line.id,
+      done: line.done,
+      gainDb: line.gainDb,
+      distanceM: line.distanceM,
+      remark: line.remark,
+      ...entry,
+      writtenAt: new Date().toISOString(),
+    });
+  const row = (line: RunLine, isNext: boolean, inGroup = false) => (
+    <RunLineRow
+      key={line.id}
+      line={line}
+      settings={view.settings[line.chainId] ?? []}
+      stop={view.stops[line.chainId] ?? null}
+      severalSources={!inGroup && view.sources.length > 1}
+      isNext={isNext}
+      onWrite={(entry) => enter(line, entry)}
+    />
+  );
   if (lines.length === 0) {
     return <RunPlanForm comparisonId={comparisonId} view={view} />;
   }
+  const ticked = lines.filter((line) => line.done).length;
   const days = [...new Set(lines.map(({ day }) => day))];
   const cautions = [
     ...new Set(lines.flatMap(({ programme }) => programmeStep(programme).caution ?? [])),
@@ -65,11 +99,11 @@ export function RunSheetScreen({
     <Box sx={{ '@media print': { fontSize: '10pt', color: '#000' } }}>
       <PageHeading
         finding={
-          done === lines.length
-            ? `${countWord(lines.length, 'line')}, all done`
-            : `${done} of ${lines.length} lines done, about ${minutesLeft(lines)} minutes left`
+          done === groups.length
+            ? `${countWord(groups.length, 'line')}, all done`
+            : `${done} of ${groups.length} lines done, about ${minutesLeft(lines)} minutes left`
         }
-        aside={next ? `Next: ${next.chainName}` : 'Drop the files at Takes.'}
+        aside={next ? `Next: ${nextWords(next)}` : 'Drop the files at Takes.'}
         action={
           <Box sx={{ display: 'flex', gap: 1, displayPrint: 'none' }}>
             <Button onClick={() => window.print()}>Print</Button>
@@ -114,29 +148,23 @@ export function RunSheetScreen({
         <Box key={day} sx={{ mt: 3 }}>
           {days.length > 1 && <Typography variant="h2">Day {day}</Typography>}
           <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-            {lines
-              .filter((line) => line.day === day)
-              .map((line) => (
-                <RunLineRow
-                  key={line.id}
-                  line={line}
-                  settings={view.settings[line.chainId] ?? []}
-                  stop={view.stops[line.chainId] ?? null}
-                  severalSources={view.sources.length > 1}
-                  isNext={line.id === next?.id}
-                  onWrite={(entry) =>
-                    write({
-                      lineId: line.id,
-                      done: line.done,
-                      gainDb: line.gainDb,
-                      distanceM: line.distanceM,
-                      remark: line.remark,
-                      ...entry,
-                      writtenAt: new Date().toISOString(),
-                    })
-                  }
-                />
-              ))}
+            {groups
+              .filter((group) => group[0]!.day === day)
+              .map((group) =>
+                group.length === 1 ? (
+                  row(group[0]!, group === next)
+                ) : (
+                  <RunGroupRow
+                    key={group[0]!.id}
+                    lines={group}
+                    severalSources={view.sources.length > 1}
+                    isNext={group === next}
+                    onDone={(done) => group.forEach((line) => enter(line, { done }))}
+                  >
+                    {group.map((line) => row(line, false, true))}
+                  </RunGroupRow>
+                ),
+              )}
           </Box>
         </Box>
       ))}
@@ -165,8 +193,8 @@ export function RunSheetScreen({
         open={clearing}
         title="Clear the sheet?"
         text={
-          done > 0
-            ? `${done} lines are ticked off; what was written in them is deleted. Takes are not touched.`
+          ticked > 0
+            ? `${countWord(ticked, 'line is', 'lines are')} ticked off; what was written in them is deleted. Takes are not touched.`
             : 'Another sheet can be written from the plan.'
         }
         action="Clear"

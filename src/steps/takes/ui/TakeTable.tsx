@@ -20,7 +20,7 @@ import { TAKES } from '@/steps/takes/endpoints';
 import type { Chain } from '@/steps/chains/schema';
 import type { Source } from '@/steps/comparisons/schema';
 import type { ShownTake, TakesChange, TakesQuery } from '@/steps/takes/schema';
-import type { TakesView } from '@/steps/takes/service';
+import type { TakesView } from '@/steps/takes/takes-view';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
@@ -46,6 +46,7 @@ export function TakeTable({
   comparisonId,
   chains,
   sources,
+  programme,
   list,
   gone,
   guarded,
@@ -58,6 +59,7 @@ export function TakeTable({
   comparisonId: string;
   chains: Chain[];
   sources: Source[];
+  programme: TakesView['programme'];
   list: TakesView['takes'];
   /** Takes that were removed just now. */
   gone: readonly string[];
@@ -68,7 +70,7 @@ export function TakeTable({
 }) {
   const { send } = useSend();
   const { items, query, found, all, steps, byChain } = list;
-  const go = useList(path, query, { sort: 'step', show: 'all' });
+  const go = useList(path, query, { sort: 'step', show: 'all', tab: 'files' });
   /** Chosen on any page, as they were seen last. */
   const [selected, setSelected] = useState<ReadonlyMap<string, ShownTake>>(new Map());
   const [playing, setPlaying] = useState<string | null>(null);
@@ -153,6 +155,7 @@ export function TakeTable({
           chains={chains}
           sources={sources}
           takes={chosen}
+          programme={programme}
           onChange={(what) => void change(chosenIds, what)}
           onRemove={() => onRemove(chosen)}
           onDone={() => setSelected(new Map())}

@@ -3,6 +3,8 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
+import Tab from '@mui/material/Tab';
+import Tabs from '@mui/material/Tabs';
 import CloseIcon from '@mui/icons-material/Close';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
@@ -10,7 +12,7 @@ import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Chain } from '@/steps/chains/schema';
 import type { ShownTake } from '@/steps/takes/schema';
-import type { TakesView } from '@/steps/takes/service';
+import type { TakesView } from '@/steps/takes/takes-view';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { countWord } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -18,6 +20,7 @@ import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { BaselinePanel } from './BaselinePanel';
 import { BenchDialog } from './BenchDialog';
+import { CoverageTable } from './CoverageTable';
 import { NumbersPanel } from './NumbersPanel';
 import { ChainsOfNames } from './ChainsOfNames';
 import { GainPanel } from './GainPanel';
@@ -62,7 +65,9 @@ export function TakesScreen({
   guarded: readonly string[];
   work: Work[];
 }) {
-  const { takes, sources, archives, sets, numbers, runSheet } = view;
+  const { takes, sources, archives, sets, numbers, coverage, runSheet } = view;
+  const { tab } = takes.query;
+  const here = `/comparisons/${comparisonId}/takes`;
   const [pattern, setPattern] = useState('');
   const uploads = useUploads(comparisonId, pattern);
   const [removing, setRemoving] = useState<ShownTake[]>([]);
@@ -82,45 +87,8 @@ export function TakesScreen({
       setGone((before) => [...before, id]);
     }
   };
-  return (
-    <Box {...getRootProps()} sx={{ minHeight: '60vh' }}>
-      <input {...getInputProps()} aria-label="WAV files" />
-      <PageHeading
-        finding={findingOf(chains, takes)}
-        aside="Drop WAV or FLAC files, folders or zips anywhere on this page. Chains are guessed from file names; correct them with one click."
-        action={
-          <>
-            <Button component={NextLink} href={`/comparisons/${comparisonId}/run-sheet`}>
-              {runSheet.lines === 0 ? 'Plan the recording' : 'Run sheet'}
-            </Button>
-            <Button onClick={() => setBench(true)}>Simulated bench</Button>
-            <Button variant="contained" onClick={open}>
-              Choose files
-            </Button>
-          </>
-        }
-      />
-      {runSheet.lines > 0 && (
-        <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 1 }}>
-          Run sheet: {runSheet.done} of {runSheet.lines} lines done, {Math.round(runSheet.minutes)}{' '}
-          minutes in all.
-        </Typography>
-      )}
-      {(isDragActive || takes.all === 0) && (
-        <Box
-          sx={{
-            border: `1px dashed ${token(isDragActive ? 'pen' : 'soft')}`,
-            bgcolor: token(isDragActive ? 'wash' : 'card'),
-            p: 4,
-            mb: 2,
-            textAlign: 'center',
-          }}
-        >
-          {isDragActive
-            ? 'Let go: each file is stored once and checked.'
-            : 'One take per chain of the same performance is best. Repeated performances work too: then record at least two takes of each chain.'}
-        </Box>
-      )}
+  const files = (
+    <>
       <PatternField
         pattern={pattern}
         onChange={setPattern}
@@ -171,10 +139,11 @@ export function TakesScreen({
       ))}
       {takes.all > 0 && (
         <TakeTable
-          path={`/comparisons/${comparisonId}/takes`}
+          path={here}
           comparisonId={comparisonId}
           chains={chains}
           sources={sources}
+          programme={view.programme}
           list={takes}
           gone={gone}
           guarded={guarded}
@@ -182,9 +151,72 @@ export function TakesScreen({
           onRemove={setRemoving}
         />
       )}
-      <BaselinePanel sets={sets} />
-      {view.gain && <GainPanel gain={view.gain} />}
-      {numbers.length > 0 && <NumbersPanel numbers={numbers} />}
+    </>
+  );
+  return (
+    <Box {...getRootProps()} sx={{ minHeight: '60vh' }}>
+      <input {...getInputProps()} aria-label="WAV files" />
+      <PageHeading
+        finding={findingOf(chains, takes)}
+        aside="Drop WAV or FLAC files, folders or zips anywhere on this page. Chains are guessed from file names; correct them with one click."
+        action={
+          <>
+            <Button component={NextLink} href={`/comparisons/${comparisonId}/run-sheet`}>
+              {runSheet.lines === 0 ? 'Plan the recording' : 'Run sheet'}
+            </Button>
+            <Button onClick={() => setBench(true)}>Simulated bench</Button>
+            <Button variant="contained" onClick={open}>
+              Choose files
+            </Button>
+          </>
+        }
+      />
+      {runSheet.lines > 0 && (
+        <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 1 }}>
+          Run sheet: {runSheet.done} of {runSheet.lines} recordings ticked off,{' '}
+          {Math.round(runSheet.minutes)} minutes in all.
+        </Typography>
+      )}
+      {takes.all > 0 && (
+        <Tabs
+          value={tab}
+          aria-label="What is shown of the takes"
+          sx={{ mb: 2, borderBottom: `1px solid ${token('hair')}` }}
+        >
+          <Tab component={NextLink} href={here} value="files" label="Files" />
+          <Tab
+            component={NextLink}
+            href={`${here}?tab=measured`}
+            value="measured"
+            label={coverage.gaps > 0 ? `Measured · ${coverage.gaps} missing` : 'Measured'}
+          />
+        </Tabs>
+      )}
+      {(isDragActive || takes.all === 0) && (
+        <Box
+          sx={{
+            border: `1px dashed ${token(isDragActive ? 'pen' : 'soft')}`,
+            bgcolor: token(isDragActive ? 'wash' : 'card'),
+            p: 4,
+            mb: 2,
+            textAlign: 'center',
+          }}
+        >
+          {isDragActive
+            ? 'Let go: each file is stored once and checked.'
+            : 'One take per chain of the same performance is best. Repeated performances work too: then record at least two takes of each chain.'}
+        </Box>
+      )}
+      {tab === 'measured' && takes.all > 0 ? (
+        <>
+          <CoverageTable coverage={coverage} chains={chains} sources={sources} />
+          <BaselinePanel sets={sets} />
+          {view.gain && <GainPanel gain={view.gain} />}
+          {numbers.length > 0 && <NumbersPanel numbers={numbers} />}
+        </>
+      ) : (
+        files
+      )}
       {bench && (
         <BenchDialog
           comparisonId={comparisonId}

@@ -4,7 +4,7 @@ import { overviewOf } from '@/steps/overview/service';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
 import { guardedOf } from '@/steps/sitting/service';
 import { takesQuery } from '@/steps/takes/schema';
-import { takesViewOf } from '@/steps/takes/service';
+import { takesViewOf } from '@/steps/takes/takes-view';
 import { TakesScreen } from '@/steps/takes/ui/TakesScreen';
 
 export default async function Page(props: ComparisonParams & Asked) {

@@ -1,0 +1,204 @@
+import { type PairBaseline, takeBaseline } from '@/core/checks/baseline';
+import { type Coverage, coverageOf } from '@/core/checks/coverage';
+import { type MeasuredGain, measuredGains } from '@/core/checks/measured-gain';
+import type { PlannedStep } from '@/core/checks/programme';
+import {
+  type ChainNumbers,
+  programmeNumbers,
+  type ProgrammeTake,
+} from '@/core/checks/programme-numbers';
+import { proposedPassages, recordedAt } from '@/core/checks/recorded';
+import { checkSet } from '@/core/checks/set';
+import { THIRD_OCTAVES } from '@/core/spectrum/bands';
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import type { Chain } from '@/steps/chains/schema';
+import { chainFigures } from '@/steps/chains/service';
+import { listRecordedChains } from '@/steps/chains/store';
+import type { Source } from '@/steps/comparisons/schema';
+import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
+import { listPassages, storedProgramme } from '@/steps/comparisons/store';
+import type { StoredFacts } from './facts';
+import { recordedGainsOf } from './gains';
+import { plannedProgramme } from './plans';
+import { listLines } from './run-sheet-store';
+import type { Archive, ShownTake, Take, TakesQuery } from './schema';
+import { checkedTakes, proposalsFor, shownTake } from './service';
+import { listArchives } from './store';
+import { type TakeList, takeList } from './take-list';
+
+export interface SourceSet {
+  source: Source;
+  remarks: string[];
+  baseline: PairBaseline[];
+}
+
+/** Everything the Takes page shows. */
+export interface TakesView {
+  takes: TakeList<ShownTake>;
+  sources: Source[];
+  archives: Archive[];
+  sets: SourceSet[];
+  /** Of the measured tab alone. */
+  numbers: ChainNumbers[];
+  /** Chains against everything that is planned or was recorded. */
+  coverage: Coverage;
+  /** The test programme as it was planned last. */
+  programme: PlannedStep[];
+  /** Names that files speak of and no passage has. */
+  proposedPassages: string[];
+  /** Gain as it was measured, of the first source with two chains of which it was written down. */
+  gain: { of: string; rows: MeasuredGain[] } | null;
+  /** Chains that files without one speak of, and how many files each would get; what is there already first. */
+  proposedChains: { name: string; fresh: boolean; files: number }[];
+  runSheet: { lines: number; done: number; minutes: number };
+}
+
+export async function takesViewOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  query: TakesQuery,
+): Promise<TakesView> {
+  await comparisonOf(engineer, comparisonId);
+  const takes = await checkedTakes(db(), comparisonId);
+  const chains = await listRecordedChains(db(), comparisonId);
+  const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
+  const nameOf = (id: string | null) => chains.find((chain) => chain.id === id)?.name ?? null;
+  const ready = takes.flatMap((take) => {
+    const chain = nameOf(take.chainId);
+    return take.facts && chain !== null ? [{ ...take, facts: take.facts, chain }] : [];
+  });
+  const timed = ready.map((take) => ({
+    ...take,
+    recordedAt: recordedAt(take.facts.metadata, take.facts.sampleRateHz),
+  }));
+  // As recorded, where every file says when; else as they arrived.
+  const inOrder = timed.every((take) => take.recordedAt !== null)
+    ? timed.sort((a, b) => (a.recordedAt ?? '').localeCompare(b.recordedAt ?? ''))
+    : timed;
+  const sets = sources.map((source) => {
+    const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
+    const facts = {
+      takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, referenceAlignment }) => ({
+        id,
+        chain,
+        sampleRateHz,
+        loudnessLufs: measurement.integratedLufs,
+        referenceAlignment,
+      })),
+      chains: [...new Set(own.map(({ chain }) => chain))],
+      temperatureC,
+    };
+    const compared = own.map(({ chain, facts: { measurement, features } }) => ({
+      chain,
+      loudnessLufs: measurement.integratedLufs,
+      thirdsDb: features?.thirdsDb ?? [],
+    }));
+    const several = compared.length > facts.chains.length;
+    return {
+      source,
+      remarks: checkSet(source.capture, facts),
+      baseline: several ? takeBaseline(compared) : [],
+    };
+  });
+  const place = (chain: string) => chains.findIndex(({ name }) => name === chain);
+  const programme = ready
+    .filter((take) => take.sourceId === sources[0]!.id)
+    .sort((a, b) => place(a.chain) - place(b.chain));
+  const measured = query.tab === 'measured';
+  const lines = await listLines(db(), comparisonId);
+  return {
+    takes: takeList(takes, query, shownTake),
+    sources,
+    coverage: coverageOf(
+      chains.map(({ id }) => id),
+      lines,
+      ready.flatMap(({ chainId, ...take }) =>
+        chainId === null || take.programme === 'backing' ? [] : [{ ...take, chainId }],
+      ),
+    ),
+    programme: plannedProgramme(await storedProgramme(db(), comparisonId)),
+    archives: await listArchives(db(), comparisonId),
+    sets: sets.filter(({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0),
+    numbers:
+      measured && programme.some((take) => take.programme !== 'performance')
+        ? programmeNumbers(programme.map(programmeTake))
+        : [],
+    proposedPassages: proposedPassages(
+      takes.map(({ facts }) => facts?.metadata.description),
+      (await listPassages(db(), comparisonId)).map(({ name }) => name),
+    ),
+    gain: measured ? await measuredGainOf(engineer, comparisonId, ready, chains, sources) : null,
+    proposedChains: proposalsFor(takes, chains, sources)
+      .map(({ chain, name, takeIds }) => ({ name, fresh: chain === null, files: takeIds.length }))
+      .sort((a, b) => Number(a.fresh) - Number(b.fresh)),
+    runSheet: {
+      lines: lines.length,
+      done: lines.filter(({ done }) => done).length,
+      minutes: lines.reduce((sum, { minutes }) => sum + minutes, 0),
+    },
+  };
+}
+
+/** Only what all heard at once tells chains apart: a test sound, else a performance recorded so. */
+async function measuredGainOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  ready: readonly (Take & { facts: StoredFacts; chain: string })[],
+  chains: readonly Chain[],
+  sources: readonly Source[],
+): Promise<TakesView['gain']> {
+  const sounds = sources.flatMap(({ id, name, capture }) => [
+    { sourceId: id, programme: 'tone' as const, detail: '', of: `the test sound for ${name}` },
+    ...(capture === 'one after another'
+      ? []
+      : [{ sourceId: id, programme: 'performance' as const, detail: '', of: name }]),
+  ]);
+  for (const { of, ...sound } of sounds) {
+    const heard = ready.filter(
+      ({ sourceId, programme }) => sourceId === sound.sourceId && programme === sound.programme,
+    );
+    if (heard.length < 2) continue;
+    const gainOf = await recordedGainsOf(db(), comparisonId, sound, chains);
+    const known = chains.flatMap(({ id, name }) => {
+      const own = heard.filter(({ chainId }) => chainId === id);
+      const at = Math.max(
+        0,
+        own.findIndex(({ picked }) => picked),
+      );
+      const { rmsDbfs, truePeakDbtp } = own[at]?.facts.measurement ?? {};
+      const recordedGainDb = gainOf(id, at + 1);
+      if (recordedGainDb === null || typeof rmsDbfs !== 'number') return [];
+      return [{ id, chain: name, recordedGainDb, rmsDbfs, truePeakDbtp: truePeakDbtp ?? rmsDbfs }];
+    });
+    if (known.length < 2) continue;
+    const planned = await chainFigures(engineer, comparisonId);
+    const reference = planned.find(({ isReference }) => isReference)?.chain.name ?? null;
+    const takes = known.map(({ id, ...take }) => {
+      const ladder = planned.find(({ chain }) => chain.id === id)?.ladder;
+      const [predictedDb, mostDb] = [ladder?.gainNeededDb ?? null, ladder?.gainMostDb ?? null];
+      return { ...take, predictedDb, mostDb };
+    });
+    return { of, rows: measuredGains(takes, reference) };
+  }
+  return null;
+}
+
+function programmeTake({
+  chain,
+  programme,
+  detail,
+  facts: { measurement, features },
+}: Pick<Take, 'programme' | 'detail'> & { chain: string; facts: StoredFacts }): ProgrammeTake {
+  return {
+    chain,
+    programme,
+    detail,
+    loudnessLufs: measurement.integratedLufs,
+    rmsDbfs: measurement.rmsDbfs,
+    truePeakDbtp: measurement.truePeakDbtp,
+    thirdsDb: features?.thirdsDb ?? THIRD_OCTAVES.map(() => null),
+    aWeightedDbfs: features?.aWeightedDbfs ?? null,
+    below120Dbfs: features?.below120Dbfs ?? null,
+  };
+}
