@@ -214,7 +214,7 @@ export async function settleClipSet(
 }
 
 /**
- * One take of each chain that has some of a passage's source and step: the picked one, else the oldest.
+ * One take of each chain that has some of a passage's source and step: the picked one, else the one nearest to the others, else the oldest.
  * @param named takes of that source that are read as well, whatever they are of
  */
 export async function takesOfPassage(
@@ -226,13 +226,14 @@ export async function takesOfPassage(
   const rows = await db.rows<PassageTake & { fits: boolean; rank: number }>(
     `SELECT "takeId", "chainId", "audioId", channels, alignment, "delayMs", number, fits, rank FROM (
        SELECT own.*, row_number() OVER (PARTITION BY "chainId", fits ORDER BY created_at, "takeId")::int AS number,
-         row_number() OVER (PARTITION BY "chainId", fits ORDER BY picked DESC, created_at, "takeId")::int AS rank
+         row_number() OVER (PARTITION BY "chainId", fits ORDER BY picked DESC, nearest DESC, created_at, "takeId")::int AS rank
        FROM (
          SELECT take.id AS "takeId", take.chain_id AS "chainId", audio_id AS "audioId", channels,
            coalesce(alignment, 'performance') AS alignment, coalesce(delay_ms, 0) AS "delayMs", picked,
+           nearest AND capture = 'one after another' AS nearest,
            take.programme = passage.programme
              AND (passage.programme = 'performance' OR take.detail = passage.detail) AS fits, take.created_at
-         FROM take JOIN passage ON passage.id = $2
+         FROM take JOIN passage ON passage.id = $2 JOIN source ON source.id = take.source_id
            LEFT JOIN take_placing ON take_placing.take_id = take.id AND take_placing.passage_id = $2
          WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
            AND take.source_id = passage.source_id

@@ -25,6 +25,7 @@ import { referenceOf } from '@/steps/chains/store';
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { listSources, setProgramme, storedProgramme } from '@/steps/comparisons/store';
+import { provedSoFar } from './takes-view';
 import { plannedProgramme, type RunSheetPlan } from './plans';
 import { type LogEntries, logged, type LogReply, writtenAtHere } from './log-entry';
 import {
@@ -50,6 +51,8 @@ export interface RunSheetView {
   stops: Record<string, string>;
   /** Where the log differs from the plan. */
   remarks: string[];
+  /** What the takes that arrived so far can prove. */
+  proved: string[];
   sources: Source[];
   /** The test programme as it was planned last. */
   programme: PlannedStep[];
@@ -274,6 +277,7 @@ export async function runSheetOf(engineer: SignedIn, comparisonId: string): Prom
         .filter(({ programme }) => programme === 'performance')
         .map(({ chainName, ...line }) => ({ ...line, chain: chainName })),
     ),
+    proved: lines.length > 0 ? await provedSoFar(comparisonId) : [],
     sources: await listSources(db(), comparisonId),
     programme: plannedProgramme(await storedProgramme(db(), comparisonId)),
     hasReference: (await referenceOf(db(), comparisonId)) !== null,

@@ -70,7 +70,10 @@ export interface Take {
   programme: ProgrammeId;
   detail: string;
   channels: number[] | null;
+  /** Somebody chose it. */
   picked: boolean;
+  /** Of takes that were recorded one after another: it is among those nearest to each other. */
+  nearest: boolean;
   simulated: boolean;
   referenceAlignment: ReferenceAlignment | null;
   /** Checks that were looked at and accepted. */

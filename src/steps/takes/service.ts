@@ -1,4 +1,5 @@
 import { proposedChains } from '@/core/checks/chain-names';
+import { activeSeconds, nearestTakes } from '@/core/checks/nearest-takes';
 import { readName } from '@/core/checks/naming';
 import { type ReferenceAlignment, samePerformance } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
@@ -21,7 +22,14 @@ import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { listSources } from '@/steps/comparisons/store';
 import type { StoredFacts } from './facts';
-import type { ChannelMap, PerformanceChoice, ShownTake, Take, TakesChange } from './schema';
+import {
+  type ChannelMap,
+  PEAKS_PER_S,
+  type PerformanceChoice,
+  type ShownTake,
+  type Take,
+  type TakesChange,
+} from './schema';
 import {
   type ArchiveSource,
   deleteArchive,
@@ -41,6 +49,8 @@ import {
   type NewTake,
   pickTake,
   putOverride,
+  repeatedTakes,
+  setNearest,
   replaceAudio,
   replaceFacts,
   settleArchive,
@@ -514,6 +524,23 @@ export interface AlignmentOrder {
   takes: (TakeSource & { isReference: boolean })[];
 }
 
+/** Of takes that were recorded one after another, clips are made of those nearest to each other. */
+async function chooseNearest(tx: Tx, comparisonId: string): Promise<void> {
+  const takes = (await repeatedTakes(tx, comparisonId)).map(
+    ({ id, chainId, sourceId, peaks, facts }) => ({
+      id,
+      chain: chainId,
+      sourceId,
+      activeS: activeSeconds(peaks ?? [], PEAKS_PER_S),
+      loudnessLufs: facts?.measurement.integratedLufs ?? null,
+    }),
+  );
+  const chosen = [...new Set(takes.map(({ sourceId }) => sourceId))].flatMap(
+    (source) => nearestTakes(takes.filter(({ sourceId }) => sourceId === source))?.takeIds ?? [],
+  );
+  await setNearest(tx, comparisonId, chosen);
+}
+
 export async function keepAlignments(
   comparisonId: string,
   alignments: { takeId: string; referenceAlignment: ReferenceAlignment | null }[],
@@ -521,6 +548,7 @@ export async function keepAlignments(
   await transaction(async (tx) => {
     for (const { takeId, referenceAlignment } of alignments)
       await updateReferenceAlignment(tx, takeId, referenceAlignment);
+    await chooseNearest(tx, comparisonId);
     await announce(tx, comparisonId);
   });
 }

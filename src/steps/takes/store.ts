@@ -105,7 +105,7 @@ export async function insertTake(db: Db, take: NewTake, at: Date): Promise<strin
 }
 
 const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, remark, facts,
-  source_id AS "sourceId", programme, detail, channels, picked, simulated, relation AS "referenceAlignment",
+  source_id AS "sourceId", programme, detail, channels, picked, nearest, simulated, relation AS "referenceAlignment",
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 
@@ -272,6 +272,7 @@ export async function updateTakes(
        source_id = coalesce($4, source_id),
        programme = coalesce($5, programme), detail = coalesce($6, detail),
        picked = picked AND NOT $2 AND $4 IS NULL AND coalesce($5, 'performance') = 'performance',
+       nearest = nearest AND NOT $2 AND $4 IS NULL AND coalesce($5, 'performance') = 'performance',
        relation = CASE WHEN $4 IS NULL THEN relation END
      WHERE id = ANY($1::uuid[])`,
     [
@@ -286,6 +287,49 @@ export async function updateTakes(
 }
 
 /** Makes a take the one of its chain and source that clips are made of. */
+/** Takes that were recorded one after another, with their peaks: performances that are ready and have a chain. */
+export async function repeatedTakes(
+  db: Db,
+  comparisonId: string,
+): Promise<
+  {
+    id: string;
+    chainId: string;
+    sourceId: string;
+    peaks: Buffer | null;
+    facts: StoredFacts | null;
+  }[]
+> {
+  const rows = await db.rows<{
+    id: string;
+    chainId: string;
+    sourceId: string;
+    peaks: Buffer | null;
+    facts: unknown;
+  }>(
+    `SELECT take.id, chain_id AS "chainId", source_id AS "sourceId", peaks, facts
+     FROM take JOIN source ON source.id = source_id
+     WHERE take.comparison_id = $1 AND capture = 'one after another' AND state = 'ready'
+       AND programme = 'performance' AND chain_id IS NOT NULL
+     ORDER BY created_at, take.id`,
+    [comparisonId],
+  );
+  return rows.map(withFacts);
+}
+
+/** These of a comparison's takes are nearest to each other; no others are. */
+export async function setNearest(
+  tx: Tx,
+  comparisonId: string,
+  takeIds: readonly string[],
+): Promise<void> {
+  await tx.rows(
+    `UPDATE take SET nearest = id = ANY ($2::uuid[])
+     WHERE comparison_id = $1 AND nearest <> (id = ANY ($2::uuid[]))`,
+    [comparisonId, takeIds],
+  );
+}
+
 export async function pickTake(
   db: Db,
   take: Pick<TakeSource, 'id' | 'chainId' | 'sourceId'>,
@@ -391,7 +435,7 @@ export async function isUsed(db: Db, id: string): Promise<boolean> {
 /** Takes of a chain that goes stay without one, and remember it for undoing. */
 export async function letTakesGo(db: Db, comparisonId: string, chainId: string): Promise<void> {
   await db.rows(
-    `UPDATE take SET chain_id = NULL, picked = false, former_chain_id = $1
+    `UPDATE take SET chain_id = NULL, picked = false, nearest = false, former_chain_id = $1
      WHERE chain_id = $1 AND comparison_id = $2`,
     [chainId, comparisonId],
   );

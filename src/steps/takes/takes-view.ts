@@ -33,6 +33,87 @@ export interface SourceSet {
   baseline: PairBaseline[];
 }
 
+type ReadyTake = Take & { facts: StoredFacts; chain: string };
+
+/** Takes that are measured and have a chain, with its name. */
+function readyTakes(takes: readonly Take[], chains: readonly Chain[]): ReadyTake[] {
+  const nameOf = (id: string | null) => chains.find((chain) => chain.id === id)?.name ?? null;
+  return takes.flatMap((take) => {
+    const chain = nameOf(take.chainId);
+    return take.facts && chain !== null ? [{ ...take, facts: take.facts, chain }] : [];
+  });
+}
+
+/** What takes of each source say together: whether they fit how they were captured, and what they can prove. */
+function sourceSets(
+  ready: readonly ReadyTake[],
+  sources: readonly Source[],
+  temperatureC: number,
+): SourceSet[] {
+  const timed = ready.map((take) => ({
+    ...take,
+    recordedAt: recordedAt(take.facts.metadata, take.facts.sampleRateHz),
+  }));
+  // As recorded, where every file says when; else as they arrived.
+  const inOrder = timed.every((take) => take.recordedAt !== null)
+    ? timed.sort((a, b) => (a.recordedAt ?? '').localeCompare(b.recordedAt ?? ''))
+    : timed;
+  return sources.map((source) => {
+    const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
+    const facts = {
+      takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, referenceAlignment }) => ({
+        id,
+        chain,
+        sampleRateHz,
+        loudnessLufs: measurement.integratedLufs,
+        referenceAlignment,
+      })),
+      chains: [...new Set(own.map(({ chain }) => chain))],
+      temperatureC,
+    };
+    const compared = own.map(({ chain, facts: { measurement, features } }) => ({
+      chain,
+      loudnessLufs: measurement.integratedLufs,
+      thirdsDb: features?.thirdsDb ?? [],
+    }));
+    const several = compared.length > facts.chains.length;
+    return {
+      source,
+      remarks: checkSet(source.capture, facts),
+      baseline: several ? takeBaseline(compared) : [],
+    };
+  });
+}
+
+/**
+ * For whoever stands beside the players: what the takes so far can prove, the doubtful first; nothing before a chain
+ * has two takes beside another's.
+ */
+export async function provedSoFar(comparisonId: string): Promise<string[]> {
+  const takes = await checkedTakes(db(), comparisonId);
+  const chains = await listRecordedChains(db(), comparisonId);
+  const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
+  return sourceSets(readyTakes(takes, chains), sources, temperatureC).flatMap(
+    ({ source, baseline }) => {
+      const told = baseline.filter(({ proves }) => proves !== 'unknown');
+      const doubtful = told.filter(({ proves }) => proves !== 'something');
+      const name = sources.length > 1 ? `${source.name}: ` : '';
+      const [first] = doubtful;
+      if (first) {
+        const more = doubtful.length - 1;
+        const others = more === 0 ? '' : ` So it is with ${more} other pair${more > 1 ? 's' : ''}.`;
+        return [`${name}${first.verdict}${others}`];
+      }
+      if (told.length === 0) return [];
+      const judged =
+        told.length === baseline.length
+          ? 'so far every pair of chains differs'
+          : `so far ${told.length} of ${baseline.length} pairs of chains can be judged, and differ`;
+      return [`${name}${judged} clearly more than the takes of one chain do.`];
+    },
+  );
+}
+
 /** Everything the Takes page shows. */
 export interface TakesView {
   takes: TakeList<ShownTake>;
@@ -63,44 +144,8 @@ export async function takesViewOf(
   const takes = await checkedTakes(db(), comparisonId);
   const chains = await listRecordedChains(db(), comparisonId);
   const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
-  const nameOf = (id: string | null) => chains.find((chain) => chain.id === id)?.name ?? null;
-  const ready = takes.flatMap((take) => {
-    const chain = nameOf(take.chainId);
-    return take.facts && chain !== null ? [{ ...take, facts: take.facts, chain }] : [];
-  });
-  const timed = ready.map((take) => ({
-    ...take,
-    recordedAt: recordedAt(take.facts.metadata, take.facts.sampleRateHz),
-  }));
-  // As recorded, where every file says when; else as they arrived.
-  const inOrder = timed.every((take) => take.recordedAt !== null)
-    ? timed.sort((a, b) => (a.recordedAt ?? '').localeCompare(b.recordedAt ?? ''))
-    : timed;
-  const sets = sources.map((source) => {
-    const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
-    const facts = {
-      takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, referenceAlignment }) => ({
-        id,
-        chain,
-        sampleRateHz,
-        loudnessLufs: measurement.integratedLufs,
-        referenceAlignment,
-      })),
-      chains: [...new Set(own.map(({ chain }) => chain))],
-      temperatureC,
-    };
-    const compared = own.map(({ chain, facts: { measurement, features } }) => ({
-      chain,
-      loudnessLufs: measurement.integratedLufs,
-      thirdsDb: features?.thirdsDb ?? [],
-    }));
-    const several = compared.length > facts.chains.length;
-    return {
-      source,
-      remarks: checkSet(source.capture, facts),
-      baseline: several ? takeBaseline(compared) : [],
-    };
-  });
+  const ready = readyTakes(takes, chains);
+  const sets = sourceSets(ready, sources, temperatureC);
   const place = (chain: string) => chains.findIndex(({ name }) => name === chain);
   const programme = ready
     .filter((take) => take.sourceId === sources[0]!.id)
@@ -144,7 +189,7 @@ export async function takesViewOf(
 async function measuredGainOf(
   engineer: SignedIn,
   comparisonId: string,
-  ready: readonly (Take & { facts: StoredFacts; chain: string })[],
+  ready: readonly ReadyTake[],
   chains: readonly Chain[],
   sources: readonly Source[],
 ): Promise<TakesView['gain']> {

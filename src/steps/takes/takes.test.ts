@@ -46,7 +46,7 @@ import {
   reserveSpace,
   tidyUploads,
 } from './service';
-import { takesViewOf } from './takes-view';
+import { provedSoFar, takesViewOf } from './takes-view';
 import { FACTS_VERSION } from './facts';
 import { type TakesChange, takesQuery } from './schema';
 import {
@@ -506,7 +506,7 @@ describe('the test programme', () => {
     await deliverTake(own, 'Kern 40 off-axis 90.wav', hiss(4, 0.05));
     await deliverTake(own, 'Kern 40 take 2.wav', hiss(5, 0.2));
     const asked = takesQuery.parse({ tab: 'measured' });
-    const { numbers, sets, takes } = await takesViewOf(engineer, own, asked);
+    const { numbers, sets, takes, coverage } = await takesViewOf(engineer, own, asked);
     expect(takes).toMatchObject({ found: 8, all: 8, steps: ['performance', 'room', 'off-axis'] });
     const rooms = await takesViewOf(engineer, own, takesQuery.parse({ show: 'room' }));
     expect(rooms.takes.items.map(({ fileName }) => fileName).sort()).toEqual([
@@ -525,6 +525,24 @@ describe('the test programme', () => {
       `${first} ${second}`.includes('Kern 40'),
     );
     expect(pair).toMatchObject({ proves: 'nothing', within: { chain: 'Kern 40' } });
+    // At the stand the same is said as soon as it is known: of two pairs with Kern 40, the first in words.
+    const [said, ...others] = await provedSoFar(own);
+    expect(others).toEqual([]);
+    expect(said).toMatch(/^The takes of Kern 40 differ more than .* proves nothing\./);
+    expect(said).toMatch(/So it is with 1 other pair\.$/);
+    // What each chain has, and what one lacks that another has.
+    expect(coverage.columns.map(({ programme, detail }) => `${programme} ${detail}`)).toEqual([
+      'performance ',
+      'room ',
+      'off-axis 0',
+      'off-axis 90',
+    ]);
+    expect(coverage.rows.map(({ cells }) => cells.map((cell) => cell.takes))).toEqual([
+      [2, 1, 1, 1],
+      [1, 1, 0, 0],
+      [1, 0, 0, 0],
+    ]);
+    expect(coverage.gaps).toBe(5);
   });
 });
 

@@ -35,6 +35,7 @@ export function TakeChoices({
   const several = chains.filter(({ id }) => ofChain(id).length > 1);
   if (several.length === 0) return null;
   const performances = passage.programme === 'performance' ? ofChain(referenceChainId).length : 0;
+  const byNearness = takes.some((take) => take.nearest && isOfPassage(take, passage));
   const takeOf = (id: string) => alignments.find(({ chainId }) => chainId === id)?.takeId ?? '';
   return (
     <Box component="details" sx={{ mb: 2 }}>
@@ -45,6 +46,13 @@ export function TakeChoices({
         A performance is one time somebody played. Chains that recorded it at once differ by nothing
         else; takes of different performances differ by the player as well.
       </Typography>
+      {byNearness && (
+        <Typography sx={{ fontSize: '0.875rem', mb: 1, maxWidth: '70ch' }}>
+          Recorded one after another: unless you choose, clips are made of the takes that are
+          nearest to each other in tempo (by the length of what was played) and loudness, so that
+          the player differs as little as can be.
+        </Typography>
+      )}
       {performances > 1 && (
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mb: 1.5 }}>
           {Array.from({ length: performances }, (_, i) => i + 1).map((number) => (

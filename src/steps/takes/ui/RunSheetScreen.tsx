@@ -138,6 +138,11 @@ export function RunSheetScreen({
           {remark}
         </Note>
       ))}
+      {view.proved.map((sentence) => (
+        <Note key={sentence} kind="plain">
+          {sentence}
+        </Note>
+      ))}
       <Note kind="caution">
         Read the cautions under the sheet before you begin:{' '}
         {view.cautions.map(({ caution: { title } }) => title.toLowerCase()).join(' · ') ||

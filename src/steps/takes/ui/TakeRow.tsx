@@ -230,6 +230,11 @@ export function TakeRow({
             clips are made of this one
           </Box>
         )}
+        {take.nearest && !take.picked && several && (
+          <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
+            nearest to the other chains’ takes
+          </Box>
+        )}
       </TableCell>
       <TableCell align="right">{take.facts ? clock(take.facts.durationS) : ''}</TableCell>
       <TableCell align="right">
