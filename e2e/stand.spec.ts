@@ -134,6 +134,21 @@ test('a performance of all chains is one line, and steps are the engineer’s ow
   await expect(matrix.getByRole('row').filter({ hasText: 'Rot 1' })).toHaveText(
     'Rot 11 of 21missing',
   );
+
+  // Any two: the curve with its level, and what is left when one is taken from the other.
+  await page.getByRole('combobox', { name: 'This one' }).click();
+  await page.getByRole('option', { name: 'Rot 1, performance' }).click();
+  await page.getByRole('combobox', { name: /^Against it/ }).click();
+  await page.getByRole('option', { name: 'Gelb 2, performance' }).click();
+  const against = page.getByRole('table', { name: 'Against Rot 1, performance' });
+  await expect(against.getByRole('row').nth(1)).toHaveText(/^Gelb 2, performance.*dB, \d+ %/, {
+    timeout: 30_000,
+  });
+  const heard = page.waitForResponse((response) => response.url().includes('/residual/'));
+  await against.getByRole('button', { name: 'Hear what is left' }).click();
+  const residual = await heard;
+  expect(residual.headers()['content-type']).toBe('audio/wav');
+  expect([200, 206]).toContain(residual.status());
 });
 
 test('files of every kind become takes of chains, and go on to a blind pack', async ({ page }) => {

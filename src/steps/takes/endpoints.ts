@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { done, endpoint } from '@/platform/endpoint';
 import { logEntries, logReply } from './log-entry';
 import { benchPlan, runSheetPlan } from './plans';
-import { channelMap, overrideOrder, performanceChoice, takesChange } from './schema';
+import { channelMap, compared, overrideOrder, performanceChoice, takesChange } from './schema';
 
 const COMPARISON = '/api/comparisons/[id]';
 const ONE = `${COMPARISON}/takes/[takeId]` as const;
@@ -28,6 +28,7 @@ export const TAKES = {
   override: endpoint('PUT', `${ONE}/override`, done, overrideOrder),
   split: endpoint('POST', `${ONE}/split`, done, channelMap),
   peaks: endpoint('GET', `${ONE}/peaks`, z.object({ peaks: z.array(z.number()) })),
+  compare: endpoint('GET', `${ONE}/against/[otherId]`, compared),
   removeArchive: endpoint('DELETE', `${COMPARISON}/archives/[archiveId]`, done),
   record: endpoint('POST', `${COMPARISON}/recording-bench`, done, benchPlan),
   writeRunSheet: endpoint('POST', RUN_SHEET, done, runSheetPlan),

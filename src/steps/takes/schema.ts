@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { patternFault } from '@/core/checks/naming';
 import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
 import type { ReferenceAlignment } from '@/core/checks/set/set-check';
+import type { Comparison } from '@/core/spectrum/compare-two';
 import type { CheckRemark } from '@/core/checks/take/check';
 import { listQueryOf } from '@/platform/list-query';
 import { uuid } from '@/steps/comparisons/schema';
@@ -105,6 +106,22 @@ export const performanceChoice = z.object({
   number: z.int().min(1).max(100),
 });
 export type PerformanceChoice = z.infer<typeof performanceChoice>;
+
+const figure = z.number().nullable();
+
+/** Two takes against each other. */
+export const compared = z.object({
+  delaySamples: z.number(),
+  polarityInverted: z.boolean(),
+  coherence: z.number(),
+  samePerformance: z.boolean(),
+  levelDb: figure,
+  lowTiltDb: figure,
+  highTiltDb: figure,
+  bands: z.array(z.object({ centerHz: z.number(), differenceDb: figure, coherence: z.number() })),
+  nullDb: figure,
+  width: z.object({ referenceDb: figure, otherDb: figure }).nullable(),
+}) satisfies z.ZodType<Comparison>;
 
 /** What an address says of the list of takes: what is looked for, narrowed to all, what is odd, what is no chain's, or a step. */
 export const takesQuery = listQueryOf(['step', 'name']).extend({

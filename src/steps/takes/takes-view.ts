@@ -18,6 +18,7 @@ import { listRecordedChains } from '@/steps/chains/store';
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages, storedProgramme } from '@/steps/comparisons/store';
+import { type TakeChoice, takeChoices } from './compare';
 import type { StoredFacts } from './facts';
 import { recordedGainsOf } from './gains';
 import { plannedProgramme } from './plans';
@@ -126,6 +127,8 @@ export interface TakesView {
   coverage: Coverage;
   /** The test programme as it was planned last. */
   programme: PlannedStep[];
+  /** Takes that can be set against each other, of the measured tab alone. */
+  choices: TakeChoice[];
   /** Names that files speak of and no passage has. */
   proposedPassages: string[];
   /** Gain as it was measured, of the first source with two chains of which it was written down. */
@@ -169,6 +172,7 @@ export async function takesViewOf(
       measured && programme.some((take) => take.programme !== 'performance')
         ? programmeNumbers(programme.map(programmeTake))
         : [],
+    choices: measured ? takeChoices(ready) : [],
     proposedPassages: proposedPassages(
       takes.map(({ facts }) => facts?.metadata.description),
       (await listPassages(db(), comparisonId)).map(({ name }) => name),

@@ -20,6 +20,7 @@ import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { BaselinePanel } from './BaselinePanel';
 import { BenchDialog } from './BenchDialog';
+import { ComparePanel } from './ComparePanel';
 import { CoverageTable } from './CoverageTable';
 import { NumbersPanel } from './NumbersPanel';
 import { ChainsOfNames } from './ChainsOfNames';
@@ -213,6 +214,7 @@ export function TakesScreen({
           <BaselinePanel sets={sets} />
           {view.gain && <GainPanel gain={view.gain} />}
           {numbers.length > 0 && <NumbersPanel numbers={numbers} />}
+          <ComparePanel comparisonId={comparisonId} choices={view.choices} />
         </>
       ) : (
         files

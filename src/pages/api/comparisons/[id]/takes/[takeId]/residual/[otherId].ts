@@ -1,0 +1,31 @@
+import type { NextApiRequest, NextApiResponse } from 'next';
+import { z } from 'zod';
+import { onlyReading, sendFailure, sendWav } from '@/platform/send-bytes';
+import { requireEngineerOfCookie, SESSION_COOKIE } from '@/platform/sign-in/cookie';
+import { uuid } from '@/steps/comparisons/schema';
+import { insisting } from '@/steps/sitting/schema';
+import { listenByName } from '@/steps/sitting/service';
+import { compareOrder, residualOfTakes } from '@/steps/takes/compare';
+
+export const config = { api: { bodyParser: false, responseLimit: false } };
+
+const query = z.object({ id: uuid, takeId: uuid, otherId: uuid, insist: insisting });
+
+/** What is left of one take without another, to hear; both are heard by name in it. */
+export default async function handler(request: NextApiRequest, response: NextApiResponse) {
+  if (!onlyReading(request, response)) return;
+  try {
+    const { id, takeId, otherId, insist } = query.parse(request.query);
+    const engineer = await requireEngineerOfCookie(request.cookies[SESSION_COOKIE]);
+    const order = await compareOrder(engineer, id, takeId, otherId);
+    for (const heard of [takeId, otherId]) {
+      await listenByName(engineer, id, { takeId: heard }, insist, new Date());
+    }
+    const bytes = await residualOfTakes(order);
+    await sendWav(request, response, bytes.length, async function* (from, to) {
+      yield bytes.subarray(from, to);
+    });
+  } catch (error) {
+    sendFailure(response, error);
+  }
+}
