@@ -25,6 +25,15 @@ test('every task is walked to its end on a phone, with the network cut in betwee
   await settleIn(listener, `/listen/${token}`, 'Walker');
   await walkParts(listener, EVERY_TASK, async (part, answer) => {
     expect(await faults(listener), part.task).toEqual([]);
+    if (part.task === 'line') {
+      // Letters and digits of a remark are no keys of the trial.
+      await listener.getByText('Add a remark').click();
+      const remark = listener.getByLabel('In your own words');
+      await remark.pressSequentially('1 is boxy, 2 a bit ?');
+      await expect(remark).toHaveValue('1 is boxy, 2 a bit ?');
+      expect(await faults(listener), 'remark').toEqual([]);
+      await remark.blur();
+    }
     if (part.task !== 'reference') return answer();
     await context.setOffline(true);
     await answer();
@@ -40,6 +49,11 @@ test('every task is walked to its end on a phone, with the network cut in betwee
     ]),
   );
   expect(count).toBe(EVERY_TASK.length + 1);
+  const remarks = await query('SELECT remark FROM answer WHERE sitting_id = $1 AND remark <> $2', [
+    id,
+    '',
+  ]);
+  expect(remarks).toEqual([{ remark: '1 is boxy, 2 a bit ?' }]);
   await context.close();
 });
 

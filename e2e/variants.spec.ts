@@ -70,6 +70,21 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
   await expect(row('thin and louder')).toContainText('through +0.5 dB on purpose, high-pass');
   expect((await loudness('thin and louder')) - (await loudness('Birke'))).toBeCloseTo(0.5, 1);
 
+  // A note is kept of the clip that sounds, by whom and when, and can be taken away by its author.
+  await page.getByRole('button', { name: 'Birke', exact: true }).click();
+  const note = page.getByRole('textbox', { name: 'Note on Birke' });
+  await note.fill('a 2 dB bump, I think');
+  await page.getByRole('button', { name: 'Save the note' }).click();
+  const notes = page.getByRole('list', { name: 'Notes' });
+  await expect(notes.getByRole('listitem')).toContainText('Birke: a 2 dB bump, I think');
+  await expect(note).toHaveValue('');
+  await page.getByRole('checkbox', { name: 'on all' }).check();
+  await page.getByRole('textbox', { name: 'Note on all of them' }).fill('boomy');
+  await page.getByRole('button', { name: 'Save the note' }).click();
+  await expect(notes.getByRole('listitem')).toHaveCount(2);
+  await page.getByRole('button', { name: /^Delete the note on all of them/ }).click();
+  await expect(notes.getByRole('listitem')).toHaveCount(1);
+
   // Heard before it is matched, on the raw clip of its chain.
   await page.getByRole('button', { name: 'Edit Alder, thin and louder' }).click();
   const change = page.getByRole('dialog', { name: 'Change the variant' });

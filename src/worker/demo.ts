@@ -456,6 +456,14 @@ async function openedSitting(
   return sittingId;
 }
 
+/** What a few of the simulated listeners say beside an answer, by seat and trial; made up like they are. */
+const REMARKS: Record<string, string> = {
+  '2 3': 'The second sits further away; I would not want it for the quiet lines.',
+  '5 1': 'Hard to tell. The breath before the last word decided it.',
+  '7 6': 'One of them is a little hard on the s.',
+  '9 12': 'Nearer, as if she sang to me.',
+};
+
 /** A closed sitting of every task, and pairs in the mix, answered by simulated listeners; the same on every installation. */
 async function closedSitting(
   engineer: SignedIn,
@@ -513,6 +521,7 @@ async function closedSitting(
           heardS,
           switches: 2 + habits.below(6),
           durationS: heardS.reduce((a, b) => a + b, 3) + 4 * habits.uniform(),
+          remark: REMARKS[`${seat} ${trial.position}`],
           hasty: false,
           serverS: null,
           unfetched: false,

@@ -20,7 +20,7 @@ import {
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
 import { HERE, bankWithClips, CHAIN_NAMES, openTestSitting, testPlan } from '@/steps/test/bank';
 import { analyseSitting, servedCopy } from '@/worker/tasks';
-import type { Answering } from './schema';
+import { type Answering, answering } from './schema';
 import type { ListenerView } from './views';
 import { answer, clipFor, finishStage, join, keyForListener, viewFor } from './service';
 
@@ -82,6 +82,25 @@ describe('answers', () => {
     ]);
     expect(both.filter(({ status }) => status === 'fulfilled').length).toBe(1);
     expect((await answersIn(sittingId)).length).toBe(2);
+  });
+
+  it('hold a remark where somebody has one, once, and within its length', async () => {
+    const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId);
+    const seat = await seated(token, 'Bela');
+    const said = given(1, { remark: 'boxy, the second one' });
+    await answer(token, seat, said, NOON);
+    // The same sending again says nothing new.
+    await answer(token, seat, { ...said, remark: 'another' }, NOON);
+    await answer(token, seat, given(2), NOON);
+    const kept = await db().rows(
+      'SELECT remark FROM answer WHERE sitting_id = $1 ORDER BY position',
+      [sittingId],
+    );
+    expect(kept).toEqual([{ remark: 'boxy, the second one' }, { remark: '' }]);
+    expect(answering.safeParse(given(3, { remark: 'x'.repeat(201) })).success).toBe(false);
+    expect(answering.parse(given(3, { remark: '  near ' })).remark).toBe('near');
+    // Nothing that a listener is told afterwards holds it.
+    expect(JSON.stringify(await viewFor(token, seat))).not.toContain('boxy');
   });
 
   it('are refused when forged: out of turn, unheard, of nobody, with a used key', async () => {

@@ -36,6 +36,8 @@ export const givenAnswer = z.union([
   z.strictObject({ learned: z.literal(true) }),
 ]);
 
+export const MOST_REMARK = 200;
+
 export const answering = z.object({
   position: z.int().min(1).max(1000),
   answer: givenAnswer,
@@ -44,6 +46,12 @@ export const answering = z.object({
   heardS: z.array(seconds).min(1).max(9),
   switches: z.int().min(0).max(100_000),
   durationS: seconds,
+  /** One line in the listener's own words; nobody reads it before the sitting is closed. */
+  remark: z
+    .string()
+    .trim()
+    .max(MOST_REMARK, `Keep the remark under ${MOST_REMARK} characters.`)
+    .optional(),
 });
 export type Answering = z.infer<typeof answering>;
 

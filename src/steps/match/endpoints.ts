@@ -1,6 +1,13 @@
 import { z } from 'zod';
 import { done, endpoint, made } from '@/platform/endpoint';
-import { alignmentChange, matchAllOrder, matchedAll, matchOrder, packOrder } from './schema';
+import {
+  alignmentChange,
+  matchAllOrder,
+  matchedAll,
+  matchOrder,
+  newNote,
+  packOrder,
+} from './schema';
 
 const COMPARISON = '/api/comparisons/[id]';
 
@@ -15,6 +22,8 @@ export const MATCH = {
   ),
   matchAll: endpoint('POST', `${COMPARISON}/match-all`, matchedAll, matchAllOrder),
   removeFailed: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]`, done),
+  addNote: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/notes`, made, newNote),
+  removeNote: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]/notes/[noteId]`, done),
   makePack: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/packs`, made, packOrder),
   openPackKey: endpoint(
     'POST',

@@ -200,3 +200,31 @@ export const packOrder = z.object({
     .min(1, 'Write the question that listeners answer.')
     .max(200, 'Keep the question under 200 characters.'),
 });
+
+/** What an engineer notes while hearing clips by name. */
+export const newNote = z.object({
+  /** Of one clip, or of all of them. */
+  chainId: uuid.nullable(),
+  /** The loop that ran, seconds of the clip. */
+  loopS: z
+    .tuple([z.number().min(0).max(3600), z.number().min(0).max(3600)])
+    .refine(([from, to]) => from <= to, 'A loop ends after it begins.')
+    .nullable(),
+  note: z
+    .string()
+    .trim()
+    .min(1, 'Write the note first.')
+    .max(500, 'Keep a note under 500 characters.'),
+});
+export type NewNote = z.infer<typeof newNote>;
+
+export interface ClipNote {
+  id: string;
+  chainId: string | null;
+  accountId: string;
+  author: string;
+  at: Date;
+  fromS: number | null;
+  toS: number | null;
+  note: string;
+}

@@ -19,9 +19,11 @@ import type { ShownTake, Take } from '@/steps/takes/schema';
 import { checkedTakes, shownTake, takeOf } from '@/steps/takes/service';
 import { recordedGainsOf } from '@/steps/takes/gains';
 import { findTake, type TakeSource } from '@/steps/takes/store';
+import { listNotes } from './notes';
 import {
   type AlignmentChange,
   type Clip,
+  type ClipNote,
   type ClipSet,
   CONTEXT_WORDS,
   type MatchAllOrder,
@@ -68,6 +70,10 @@ export interface MatchView {
   /** The set that is looked at. */
   clipSet: ClipSet | null;
   clips: Clip[];
+  /** What was noted while hearing them by name, the newest first. */
+  notes: ClipNote[];
+  /** Who looks: own notes can be deleted. */
+  lookerId: string;
   /** A variant in that set is made otherwise by now. */
   outdated: boolean;
 }
@@ -115,6 +121,8 @@ export async function matchOf(
     sets,
     clipSet,
     clips: clipSet ? await listClips(db(), clipSet.id) : [],
+    notes: clipSet ? await listNotes(db(), clipSet.id) : [],
+    lookerId: engineer.accountId,
     outdated: all.some((set) => set.id === clipSet?.id && isOutdated(set, now)),
   };
 }

@@ -21,6 +21,7 @@ import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { madeOf } from '@/steps/chains/service';
+import { gearNamesOf } from '@/steps/chains/store';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
@@ -55,6 +56,7 @@ import {
   partsOfSittings,
 } from './store';
 import { levelNotes, variantNotes } from './heard-as';
+import { type ListenerRemark, remarksOf } from './remarks';
 
 const BOOTSTRAP_SEED = 1;
 const UNEVEN =
@@ -121,6 +123,8 @@ export interface Result {
     /** Whose browser this was before, as far as it is known. */
     sameAs: string | null;
   }[];
+  /** What listeners said in their own words, in the order of the trials. */
+  remarks: ListenerRemark[];
   /** Who listened by name while it was open. */
   namedListening: NamedListening[];
   /** At which levels clips were heard, and what variants among them were, in sentences. */
@@ -288,6 +292,16 @@ function median(values: readonly number[]): number {
   return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
 }
 
+/** Remarks, told apart by whether they name what was heard. */
+async function ownWordsOf(
+  answers: readonly AnswerRow[],
+  names: ReadonlyMap<string, string>,
+): Promise<ListenerRemark[]> {
+  if (answers.every(({ remark }) => remark === '')) return [];
+  const gear = await gearNamesOf(db(), [...names.keys()]);
+  return remarksOf(answers, (id) => names.get(id) ?? id, [...names.values(), ...gear]);
+}
+
 /**
  * Results of a closed sitting: the one asked for, else the one closed last.
  * @param closely false for pages that show neither who looked, nor clips and their spectra: these then stay empty
@@ -396,6 +410,7 @@ export async function resultsOf(
         unfetched: own.filter(({ unfetched }) => unfetched).length,
         ...seatFacts(own[0]!.seat, listeners),
       })),
+      remarks: closely ? await ownWordsOf(answers, names) : [],
       namedListening: looked.named,
       heardAs: [
         ...levelNotes(looked.clips),
@@ -624,6 +639,7 @@ export async function answersCsv(
       'first_fetched_at',
       'hasty',
       'unfetched',
+      'remark',
       ...(sitting.simulated ? ['simulated'] : []),
     ],
     of: (i: number) => {
@@ -638,6 +654,7 @@ export async function answersCsv(
         firstFetch(answer),
         answer.hasty ? 'yes' : '',
         answer.unfetched ? 'yes' : '',
+        answer.remark,
         ...(sitting.simulated ? ['yes'] : []),
       ];
     },

@@ -97,6 +97,8 @@ export interface AnswerRow {
   /** Some sound of the trial was never sent to the listener. */
   unfetched: boolean;
   answeredAt: Date;
+  /** In the listener's own words; mostly empty. */
+  remark: string;
 }
 
 /** All answers of a closed sitting with their key. */
@@ -113,7 +115,7 @@ export async function listAnswersOf(
     `SELECT answer.sitting_id AS of, listener.id AS "listenerId", listener.alias AS listener, answer.seat, answer.position, part, kind,
        right_slot AS "rightSlot", clips, answer.answer, heard_s AS "heardS", switches,
        duration_s AS "durationS", hasty, server_s AS "serverS", unfetched,
-       answered_at AS "answeredAt"
+       answered_at AS "answeredAt", answer.remark
      FROM answer JOIN listener ON listener.id = answer.listener_id
      JOIN trial ON trial.sitting_id = answer.sitting_id AND trial.seat = answer.seat
        AND trial.position = answer.position

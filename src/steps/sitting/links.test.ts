@@ -320,8 +320,11 @@ describe('the panel', () => {
     const seat = await join(link.token, joining('Filip'), HERE, NOON);
     await finishStage(link.token, seat, { stage: 'level' });
     await finishStage(link.token, seat, { stage: 'practice' });
-    await answer(link.token, seat, given(1), NOON);
+    const remark = 'It is me, Filip: the second.';
+    await answer(link.token, seat, { ...given(1), remark }, NOON);
     await forgetPanelist(engineer, panelistId, NOON);
+    const kept = await db().rows('SELECT remark FROM answer WHERE sitting_id = $1', [sittingId]);
+    expect(kept).toEqual([{ remark: '' }]);
     await expect(viewFor(link.token, undefined)).rejects.toMatchObject({ status: 404 });
     const { sittings } = await sittingsOf(engineer, comparisonId);
     expect(await askableOf(engineer, comparisonId, sittingId, 'filip')).toEqual([]);

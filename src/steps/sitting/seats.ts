@@ -20,6 +20,7 @@ export interface GivenAnswer extends Witnessed {
   switches: number;
   durationS: number;
   hasty: boolean;
+  remark?: string;
 }
 
 /** Moves the room on; only from where it stands. @returns whether it moved */
@@ -101,8 +102,8 @@ export async function insertAnswer(
 ): Promise<boolean> {
   const rows = await db.rows(
     `INSERT INTO answer (listener_id, sitting_id, seat, position, answer, idempotency_key, heard_s,
-       switches, duration_s, hasty, server_s, unfetched, answered_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) ON CONFLICT DO NOTHING RETURNING position`,
+       switches, duration_s, hasty, server_s, unfetched, answered_at, remark)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) ON CONFLICT DO NOTHING RETURNING position`,
     [
       place.listenerId,
       place.sittingId,
@@ -117,6 +118,7 @@ export async function insertAnswer(
       given.serverS,
       given.unfetched,
       at,
+      given.remark ?? '',
     ],
   );
   return rows.length > 0;

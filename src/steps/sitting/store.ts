@@ -439,7 +439,7 @@ export async function setSharedLink(db: Db, sittingId: string, open: boolean): P
 }
 
 /**
- * Takes away what tells who somebody was: name and what they listened on. Their answers stay under their seat, and
+ * Takes away what tells who somebody was: name, what they listened on, remarks in their own words. Their answers stay under their seat, and
  * neither their device nor their link takes another. @returns whether there was such a seat
  */
 export async function forgetListener(
@@ -453,6 +453,11 @@ export async function forgetListener(
        (SELECT panelist_id FROM listener WHERE sitting_id = $1 AND seat = $2)`,
     [sittingId, seat],
   );
+  // In their own words somebody may have said who they are.
+  await db.rows(`UPDATE answer SET remark = '' WHERE sitting_id = $1 AND seat = $2`, [
+    sittingId,
+    seat,
+  ]);
   const rows = await db.rows(
     `UPDATE listener SET alias = $3, alias_key = 'forgotten ' || seat, playback = '',
        panelist_id = NULL, forgotten_at = $4

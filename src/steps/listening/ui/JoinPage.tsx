@@ -96,8 +96,8 @@ export function JoinPage({
         <label className={styles.consent}>
           <input type="checkbox" name="consent" required />
           <span>
-            I take part freely and may stop at any time. The name, what I listen on, my answers, and
-            how long I heard what are kept with this sitting
+            I take part freely and may stop at any time. The name, what I listen on, my answers with
+            what I remark, and how long I heard what are kept with this sitting
             {view.invitedAs === null && ', and nothing else'}.
             {view.invitedAs !== null &&
               ' As this link is mine alone, the sittings and minutes I gave count in my entry of the panel. I can have all of it forgotten; the answers then stay without a name.'}

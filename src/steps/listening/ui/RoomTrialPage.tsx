@@ -5,6 +5,7 @@ import type { Answer } from '@/core/tasks/task';
 import type { Answering } from '../schema';
 import type { ListenerView } from '../views';
 import styles from './listening.module.css';
+import { RemarkField } from './RemarkField';
 import { TASK_UI } from './tasks';
 import { hintOf } from './tasks/texts';
 import { placeOf, TrialHead } from './TrialHead';
@@ -29,6 +30,7 @@ export function RoomTrialPage({
   const [given, setGiven] = useState(false);
   /** The slip that was tapped last; a tap on the line places it. */
   const [selected, setSelected] = useState(-1);
+  const [remark, setRemark] = useState('');
   const { part, roomHeard } = view;
   const practice = view.phase === 'practice';
   const { Body } = TASK_UI[part.task];
@@ -58,6 +60,7 @@ export function RoomTrialPage({
       heardS: clips.map(() => 0),
       switches: 0,
       durationS: 0,
+      remark: remark.trim() || undefined,
     } as Answering);
   };
   return (
@@ -80,6 +83,7 @@ export function RoomTrialPage({
         answer={answer}
         onAnswer={setAnswer}
       />
+      {!practice && <RemarkField value={remark} onChange={setRemark} />}
       {note}
       <WaitingNote kept={waiting} />
       <div className={styles.foot}>

@@ -9,6 +9,7 @@ import type { ListenerView } from '../views';
 import { LevelNote } from './LevelNote';
 import { Loading } from './Loading';
 import styles from './listening.module.css';
+import { RemarkField, writing } from './RemarkField';
 import { placeOf, TrialHead } from './TrialHead';
 import { TASK_UI } from './tasks';
 import { hintOf } from './tasks/texts';
@@ -46,6 +47,7 @@ export function TrialPage({
   );
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [given, setGiven] = useState(false);
+  const [remark, setRemark] = useState('');
   const [keysShown, setKeysShown] = useState(false);
   const beganMs = useRef<number | null>(null);
   const ready = current?.state.ready ?? false;
@@ -69,12 +71,13 @@ export function TrialPage({
       heardS: [...current.state.heardS],
       switches: current.state.switches,
       durationS: (performance.now() - (beganMs.current ?? performance.now())) / 1000,
+      remark: remark.trim() || undefined,
     } as Answering);
-  }, [current, answer, allHeard, given, practice, onPractised, onAnswer, view.position]);
+  }, [current, answer, remark, allHeard, given, practice, onPractised, onAnswer, view.position]);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (!current || event.altKey || event.ctrlKey || event.metaKey) return;
+      if (!current || event.altKey || event.ctrlKey || event.metaKey || writing(event)) return;
       const { player, state } = current;
       const onControl =
         event.target instanceof HTMLElement &&
@@ -115,6 +118,7 @@ export function TrialPage({
         onAnswer={setAnswer}
       />
       <LoopBar player={player} state={state} />
+      {!practice && <RemarkField value={remark} onChange={setRemark} />}
       {note}
       <WaitingNote kept={waiting} />
       <div className={styles.foot}>

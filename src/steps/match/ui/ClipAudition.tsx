@@ -4,8 +4,9 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { LoopBar } from '@/ui/player/LoopBar';
+import type { PlayerState, SyncPlayer } from '@/ui/player/engine';
 import { usePlayer } from '@/ui/player/usePlayer';
 import { FACES, token } from '@/ui/tokens';
 
@@ -29,7 +30,14 @@ function typing({ target }: KeyboardEvent): boolean {
  * Sighted listening for the engineer: all clips in one player. One clip may be kept as the one to
  * compare with: a key goes there and back.
  */
-export function ClipAudition({ clips }: { clips: readonly Audible[] }) {
+export function ClipAudition({
+  clips,
+  foot,
+}: {
+  clips: readonly Audible[];
+  /** What stands under the player and goes with it. */
+  foot?: (current: { player: SyncPlayer; state: PlayerState }) => ReactNode;
+}) {
   const most = Math.max(0, ...clips.map(({ trimDb }) => trimDb ?? 0));
   const current = usePlayer(
     clips.map(({ url }) => url),
@@ -112,6 +120,7 @@ export function ClipAudition({ clips }: { clips: readonly Audible[] }) {
         one that sounds.
         {most !== 0 && ` All are ${most.toFixed(1)} dB quieter here, to leave room.`}
       </Typography>
+      {foot?.(current)}
     </Box>
   );
 }

@@ -42,6 +42,7 @@ import { ClipTable } from './ClipTable';
 import { type ContextChoices, choicesFrom, completed, wantedKinds } from './context-choices';
 import { ContextPanel } from './ContextPanel';
 import { MethodsNote } from './MethodsNote';
+import { NotesPanel } from './NotesPanel';
 import { PackPanel } from './PackPanel';
 import { PassagePicker } from './PassagePicker';
 import { PassageSound } from './PassageSound';
@@ -588,6 +589,16 @@ export function MatchScreen({
                 name: nameOf(chainId),
                 url: clipUrl(clipSet.id, chainId),
               }))}
+              foot={({ player, state }) => (
+                <NotesPanel
+                  ids={{ id: comparison.id, setId: clipSet.id }}
+                  clips={clips.map(({ chainId }) => ({ chainId, name: nameOf(chainId) }))}
+                  notes={view.notes}
+                  lookerId={view.lookerId}
+                  player={player}
+                  state={state}
+                />
+              )}
             />
           )}
           {testing}

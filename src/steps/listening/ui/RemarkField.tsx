@@ -1,0 +1,32 @@
+import { MOST_REMARK } from '../schema';
+import styles from './listening.module.css';
+
+/** Whether keys are letters of a remark just now. */
+export function writing({ target }: KeyboardEvent): boolean {
+  return target instanceof HTMLInputElement && target.type === 'text';
+}
+
+/** One line in the listener's own words, for whoever has something to say; folded, so that nobody feels asked. */
+export function RemarkField({
+  value,
+  onChange,
+}: {
+  value: string;
+  onChange: (remark: string) => void;
+}) {
+  return (
+    <details className={styles.seal}>
+      <summary>Add a remark</summary>
+      <label className={styles.field}>
+        In your own words
+        <input
+          type="text"
+          value={value}
+          maxLength={MOST_REMARK}
+          onChange={({ target }) => onChange(target.value)}
+        />
+      </label>
+      Nobody reads it before the sitting is closed; then it stands beside your answer.
+    </details>
+  );
+}
