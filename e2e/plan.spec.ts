@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { signIn, step } from './bank';
+import { faults as axeFaults, signIn, step } from './bank';
 
 async function openGear(page: Page): Promise<void> {
   await page.getByRole('link', { name: 'Gear', exact: true }).click();
@@ -65,6 +65,7 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Output impedance lies between 0.1 and 100000 Ω.')).toBeVisible();
   await page.getByLabel('output impedance, Ω').fill('150');
+  await page.getByLabel('Attributes of your own').fill('weight: 210 g; outputs: 1');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await row.getByRole('button', { name: 'Remove Lehm 3' }).click();
@@ -77,6 +78,32 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
   ]);
   const csv = readFileSync(await file.path(), 'utf8');
   expect(csv).toMatch(/\r\nLehm 3,microphone,,299\.9,owned,.*,-33\.5,12\.5,/);
+
+  // Side by side: every fact that one of them has, and only what differs.
+  await page.goto('/gear');
+  for (const name of ['Lehm 3', 'Kern 40']) {
+    await grid
+      .getByRole('row')
+      .filter({ hasText: name })
+      .first()
+      .getByRole('checkbox', { name: 'Select row' })
+      .check();
+  }
+  await page.getByRole('link', { name: 'Side by side' }).click();
+  const sheet = page.getByRole('table', { name: 'Items side by side' });
+  const fact = (name: string) =>
+    sheet.getByRole('row').filter({ has: page.getByRole('rowheader', { name, exact: true }) });
+  await expect(fact('Weight')).toContainText('210 g');
+  await expect(fact('Weight')).toContainText('not known');
+  await expect(fact('Sensitivity (dB re 1 V/Pa)')).toContainText('-33.5');
+  await expect(fact('Kind')).toHaveCount(1);
+  await page.getByRole('switch', { name: 'Only what differs' }).check();
+  await expect(fact('Kind')).toHaveCount(0);
+  await expect(fact('Sensitivity (dB re 1 V/Pa)')).toHaveCount(1);
+  expect(await axeFaults(page)).toEqual([]);
+  // An address that names nothing of the studio says what to do.
+  await page.goto(`/gear/side-by-side?ids=${crypto.randomUUID()},nothing`);
+  await expect(page.getByText('Tick them in the gear list')).toBeVisible();
 });
 
 test('a plan from gear: chains, ladder, remedy, caution, copy and undo', async ({ page }) => {

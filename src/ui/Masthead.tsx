@@ -34,6 +34,7 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
   const { mode, setMode, systemMode } = useColorScheme();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
   const light = dark ? 'Daylight' : 'Lamplight';
+  const isHere = (href: string) => path === href || (href !== '/' && path.startsWith(`${href}/`));
   const places = blind ? BLIND_PLACES : PLACES;
   const [opener, setOpener] = useState<HTMLElement | null>(null);
   const fold = () => setOpener(null);
@@ -71,11 +72,11 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
             key={href}
             component={NextLink}
             href={href}
-            aria-current={path === href ? 'page' : undefined}
+            aria-current={isHere(href) ? 'page' : undefined}
             sx={{
               color: token('ink'),
               fontSize: '0.9375rem',
-              fontWeight: path === href ? 600 : 400,
+              fontWeight: isHere(href) ? 600 : 400,
             }}
           >
             {place}
@@ -121,7 +122,7 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
             key={href}
             component={NextLink}
             href={href}
-            selected={path === href}
+            selected={isHere(href)}
             onClick={fold}
           >
             {place}

@@ -135,6 +135,7 @@ function specColumn(field: SpecField): Column {
 
 const PRICE = 'price (€)';
 export const ACCESSORIES = 'accessories';
+export const ATTRIBUTES = 'attributes';
 
 /** Everything that is written about an item, as text: in files, when pasted, and in the form. */
 export const COLUMNS: readonly Column[] = [
@@ -165,6 +166,31 @@ export const COLUMNS: readonly Column[] = [
     write: ({ accessoryIds }, nameOf) => accessoryIds.map(nameOf).sort().join(LIST_MARK),
     read: (cell, draft) => {
       draft.accessories = listOf(cell);
+      return null;
+    },
+  },
+  {
+    header: ATTRIBUTES,
+    also: ['own attributes'],
+    write: ({ attributes = {} }) =>
+      Object.entries(attributes)
+        .map(([name, value]) => `${name}: ${value}`)
+        .join(LIST_MARK),
+    read: (cell, draft) => {
+      const pairs = cell
+        .split(/[;|\n]/)
+        .map((part) => part.trim())
+        .filter(Boolean)
+        .map((part) => /^([^:]*):(.*)$/s.exec(part) ?? part);
+      const bare = pairs.find((pair) => typeof pair === 'string');
+      if (bare !== undefined)
+        return `Write attributes as “weight: 350 g”; “${String(bare)}” has no colon.`;
+      const named = pairs.map(([, name, value]) => [name!.trim(), value!.trim()] as const);
+      const twice = named.find(
+        ([name], i) => named.findIndex(([other]) => other.toLowerCase() === name.toLowerCase()) < i,
+      );
+      if (twice) return `The attribute “${twice[0]}” stands twice.`;
+      draft.attributes = Object.fromEntries(named);
       return null;
     },
   },
@@ -219,6 +245,7 @@ function columnOf(path: readonly PropertyKey[]): string {
   const spec = SPEC_FIELDS.find(({ name }) => first === 'specs' && name === second);
   if (spec) return headerOf(spec);
   if (first === 'scores') return `mark: ${second}`;
+  if (first === 'attributes') return ATTRIBUTES;
   return first === 'priceCents' ? PRICE : first;
 }
 
@@ -272,5 +299,6 @@ export type GearItemDraft = Omit<GearDraft, 'accessoryIds'>;
 
 export function withoutAccessories(gear: GearDraft): GearItemDraft {
   const { name, kind, maker, specs, priceCents, ownership, condition, notes, scores } = gear;
-  return { name, kind, maker, specs, priceCents, ownership, condition, notes, scores };
+  const { attributes = {} } = gear;
+  return { name, kind, maker, specs, priceCents, ownership, condition, notes, scores, attributes };
 }

@@ -3,7 +3,7 @@ import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { seedGear } from '@/worker/demo-gear';
 import { gearCsv, readGearCsv } from './csv';
 import { readCurve } from './curve';
-import { type Gear, GEAR_PAGE, gearDraft, gearQuery } from './schema';
+import { type Gear, GEAR_PAGE, gearDraft, gearQuery, sideBySideQuery } from './schema';
 import {
   accessoriesFound,
   addGear,
@@ -15,6 +15,7 @@ import {
   removeGear,
   restoreGear,
   setCurve,
+  sideBySide,
 } from './service';
 
 withTestDatabase();
@@ -65,6 +66,51 @@ describe('the list', () => {
     await importGear(other, csv, true, NOON);
     expect(await exportGear(other)).toBe(csv);
     expect((await gearOf(engineer)).length).toBe(20);
+  });
+
+  it('keeps attributes of the studio’s own through files, and leaves them alone where a file has none', async () => {
+    const attributes = { weight: '350 g', 'front sockets': '2; one switched'.replace(';', ',') };
+    await addGear(engineer, draft('Attributed', { attributes }), NOON);
+    expect((await named('Attributed')).attributes).toEqual(attributes);
+    const csv = await exportGear(engineer);
+    const again = await importGear(engineer, csv, true, NOON);
+    expect(new Set(again.rows.map(({ change }) => change))).toEqual(new Set(['same']));
+    await importGear(engineer, 'name,kind,maker\nAttributed,microphone,Werk 3', true, NOON);
+    expect(await named('Attributed')).toMatchObject({ maker: 'Werk 3', attributes });
+    const cell = 'name,kind,attributes\nAttributed,microphone,"Weight : 400 g; outputs: 2"';
+    await importGear(engineer, cell, true, NOON);
+    expect((await named('Attributed')).attributes).toEqual({ Weight: '400 g', outputs: '2' });
+    const found = await gearListOf(engineer, gearQuery.parse({ q: 'OUTPUTS' }));
+    expect(found.items.map(({ name }) => name)).toEqual(['Attributed']);
+    for (const [odd, message] of [
+      ['350 g', 'has no colon'],
+      ['weight: 1; Weight: 2', 'stands twice'],
+      [': 350 g', 'Give each attribute a name'],
+      ['weight:', 'Say what each attribute is'],
+      [`${'x'.repeat(41)}: 1`, 'Give each attribute a name'],
+      [`weight: ${'x'.repeat(121)}`, 'under 120'],
+    ] as const) {
+      const { faults } = await importGear(
+        engineer,
+        `name,kind,attributes\nOdd,microphone,"${odd}"`,
+        true,
+        NOON,
+      );
+      expect(faults.map((fault) => [fault.column, fault.message])).toEqual([
+        ['attributes', expect.stringContaining(message)],
+      ]);
+    }
+  });
+
+  it('sets items side by side in the order that was asked for, its own alone', async () => {
+    const [a, b] = [await named('Kern 40'), await named('Attributed')];
+    const stranger = await testEngineer('Nobody Known');
+    const { items, names } = await sideBySide(engineer, [b.id, a.id, b.id.replace(/./g, '0')]);
+    expect(items.map(({ name }) => name)).toEqual(['Attributed', 'Kern 40']);
+    expect(Object.keys(names).sort()).toEqual([...a.accessoryIds].sort());
+    expect((await sideBySide(stranger, [a.id, b.id])).items).toEqual([]);
+    expect(sideBySideQuery.safeParse({ ids: `${a.id},${a.id}` }).success).toBe(false);
+    expect(sideBySideQuery.safeParse({ ids: [a.id, b.id] }).success).toBe(false);
   });
 
   it('refuses a name twice, a change over a newer one, and circles of accessories', async () => {

@@ -74,6 +74,26 @@ const score = z
   .min(1, 'Marks go from 1 to 5.')
   .max(5, 'Marks go from 1 to 5.');
 
+const ATTRIBUTE_NAME =
+  'Give each attribute a name of up to 40 signs, without colon, semicolon or bar: “weight: 350 g”.';
+
+/** Attributes by the studio's own names: "weight" → "350 g"; semicolon and bar part them where they stand in one line. */
+const attributes = z
+  .record(
+    z
+      .string()
+      .trim()
+      .regex(/^[^:;|\n]{1,40}$/),
+    z
+      .string()
+      .trim()
+      .min(1, 'Say what each attribute is: “weight: 350 g”.')
+      .max(120, 'Keep what an attribute says under 120 characters.')
+      .regex(/^[^;|\n]*$/, 'What an attribute says holds no semicolon and no bar.'),
+    { error: ({ code }) => (code === 'invalid_key' ? ATTRIBUTE_NAME : undefined) },
+  )
+  .refine((all) => Object.keys(all).length <= MOST_ENTRIES, 'Too many attributes for one item.');
+
 /** What an engineer writes about an item. */
 export const gearDraft = z
   .object({
@@ -94,6 +114,7 @@ export const gearDraft = z
     condition: z.string().trim().max(300, 'Keep the condition under 300 characters.'),
     notes: z.string().trim().max(2000, 'Keep the notes under 2000 characters.'),
     scores: z.partialRecord(z.enum(SCORES), score),
+    attributes: attributes.optional(),
     accessoryIds: z.array(z.uuid()).max(MOST_ENTRIES, 'Too many accessories for one item.'),
   })
   .transform((draft) => ({ ...draft, specs: ofKind(draft.kind, draft.specs) }))
@@ -111,6 +132,14 @@ function ofKind(kind: GearKind, all: GearSpecs): GearSpecs {
     Object.entries(all).filter(([name, value]) => names.has(name) && value !== undefined),
   );
 }
+
+/** Which items stand side by side. */
+export const sideBySideQuery = z.object({
+  ids: z
+    .string()
+    .transform((text) => [...new Set(text.split(','))])
+    .pipe(z.array(z.uuid()).min(2).max(6)),
+});
 
 export const gearChange = z.object({ draft: gearDraft, version: z.int() });
 
@@ -181,7 +210,12 @@ export interface GearList {
 }
 
 /** A row as it lies in the database: its JSON is read with the shapes above. */
-export const storedJson = z.object({ specs, impedanceCurve: curve, responseCurve: curve });
+export const storedJson = z.object({
+  specs,
+  attributes,
+  impedanceCurve: curve,
+  responseCurve: curve,
+});
 
 /** The item as chains are computed with. */
 export function gearItem(gear: Gear): GearItem {

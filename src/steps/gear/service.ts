@@ -160,6 +160,21 @@ export async function restoreGear(engineer: SignedIn, id: string): Promise<void>
   if (!done) throw notFound('item');
 }
 
+/**
+ * Some items of the studio, in this order, and the names of their accessories; what is gone or is another studio's is
+ * left out.
+ */
+export async function sideBySide(
+  engineer: SignedIn,
+  ids: readonly string[],
+): Promise<{ items: Gear[]; names: Record<string, string> }> {
+  const all = await gearOf(engineer);
+  const items = ids.flatMap((id) => all.find((item) => item.id === id) ?? []);
+  const wanted = new Set(items.flatMap(({ accessoryIds }) => accessoryIds));
+  const names = all.flatMap(({ id, name }) => (wanted.has(id) ? [[id, name] as const] : []));
+  return { items, names: Object.fromEntries(names) };
+}
+
 export async function exportGear(engineer: SignedIn): Promise<string> {
   return gearCsv(await gearOf(engineer));
 }

@@ -17,7 +17,7 @@ import {
 const BARE_NAMES = 6;
 
 const COLUMNS = `id, name, kind, maker, specs, price_cents AS "priceCents", ownership, condition, notes,
-  scores, impedance_curve AS "impedanceCurve", response_curve AS "responseCurve", simulated, version,
+  scores, attributes, impedance_curve AS "impedanceCurve", response_curve AS "responseCurve", simulated, version,
   ARRAY(SELECT accessory_id FROM gear_accessory WHERE gear_id = gear.id ORDER BY accessory_id)
     AS "accessoryIds"`;
 
@@ -46,7 +46,7 @@ const ORDERS: Record<GearSort, string> = {
 };
 const USUAL_ORDER = `${ORDERS.kind}, lower(name), id`;
 const FOUND = `FROM gear WHERE owner_id = $1 AND deleted_at IS NULL AND position(lower($3) IN
-  lower(name || ' ' || kind || ' ' || maker || ' ' || condition || ' ' || notes)) > 0`;
+  lower(name || ' ' || kind || ' ' || maker || ' ' || condition || ' ' || notes || ' ' || attributes::text)) > 0`;
 
 function orderOf(sort: GearQuery['sort']): string {
   const down = sort.startsWith('-');
@@ -121,14 +121,17 @@ export async function upsertGear(
 ): Promise<Map<string, string>> {
   const rows = await db.rows<{ id: string; name: string }>(
     `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
-       scores, simulated, created_at)
-     SELECT $1, name, kind, maker, specs, "priceCents", ownership, condition, notes, scores, $3, $4
+       scores, attributes, simulated, created_at)
+     SELECT $1, name, kind, maker, specs, "priceCents", ownership, condition, notes, scores,
+       coalesce(attributes, '{}'), $3, $4
      FROM jsonb_to_recordset($2::jsonb) AS row (name text, kind text, maker text, specs jsonb,
-       "priceCents" bigint, ownership text, condition text, notes text, scores jsonb)
+       "priceCents" bigint, ownership text, condition text, notes text, scores jsonb,
+       attributes jsonb)
      ON CONFLICT (owner_id, lower(name)) WHERE deleted_at IS NULL DO UPDATE SET
        name = excluded.name, kind = excluded.kind, maker = excluded.maker, specs = excluded.specs,
        price_cents = excluded.price_cents, ownership = excluded.ownership,
        condition = excluded.condition, notes = excluded.notes, scores = excluded.scores,
+       attributes = excluded.attributes,
        version = gear.version + 1
      RETURNING id, lower(name) AS name`,
     [ownerId, JSON.stringify(drafts), simulated, at],
@@ -146,8 +149,8 @@ export async function insertGear(
   const { id } = await one(
     db.rows<{ id: string }>(
       `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
-       scores, simulated, created_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
+       scores, attributes, simulated, created_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) RETURNING id`,
       [ownerId, ...written(draft), simulated, at],
     ),
   );
@@ -166,6 +169,7 @@ function written(draft: GearDraft) {
     condition,
     notes,
     JSON.stringify(scores),
+    JSON.stringify(draft.attributes ?? {}),
   ];
 }
 
@@ -179,7 +183,7 @@ export async function updateGear(
 ): Promise<boolean> {
   const rows = await db.rows(
     `UPDATE gear SET name = $4, kind = $5, maker = $6, specs = $7, price_cents = $8, ownership = $9,
-       condition = $10, notes = $11, scores = $12, version = version + 1
+       condition = $10, notes = $11, scores = $12, attributes = $13, version = version + 1
      WHERE owner_id = $1 AND id = $2 AND version = $3 AND deleted_at IS NULL RETURNING id`,
     [ownerId, id, version, ...written(draft)],
   );

@@ -16,6 +16,7 @@ import { readNumber } from '@/core/text/numbers';
 import { GEAR } from '@/steps/gear/endpoints';
 import {
   ACCESSORIES,
+  ATTRIBUTES,
   BY_HEADER,
   COLUMNS,
   fromMillivolts,
@@ -183,6 +184,17 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
             onChange={set('notes')}
             error={'notes' in faults}
             helperText={faults.notes}
+          />
+          <TextField
+            label="Attributes of your own"
+            multiline
+            value={cells[ATTRIBUTES]}
+            onChange={set(ATTRIBUTES)}
+            error={ATTRIBUTES in faults}
+            helperText={
+              faults[ATTRIBUTES] ??
+              'As “weight: 350 g; outputs: 2”. Items stand side by side by these names, too.'
+            }
           />
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(5, 1fr)', gap: 2 }}>
             {SCORES.map((score) => field(`mark: ${score}`, `${score}, 1–5`))}

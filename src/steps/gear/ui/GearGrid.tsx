@@ -59,11 +59,14 @@ export function GearGrid({
   onOpen,
   onRemove,
   onGo,
+  onChoose,
 }: {
   list: GearList;
   onOpen: (gear: Gear) => void;
   onRemove: (gear: Gear) => void;
   onGo: (change: Partial<GearQuery>) => void;
+  /** Which rows are ticked. */
+  onChoose: (ids: string[]) => void;
 }) {
   const { send } = useSend();
   const { enqueueSnackbar } = useSnackbar();
@@ -196,6 +199,10 @@ export function GearGrid({
         processRowUpdate={keep}
         density="compact"
         disableRowSelectionOnClick
+        checkboxSelection
+        onRowSelectionModelChange={({ type, ids }) =>
+          onChoose(rows.map(({ id }) => id).filter((id) => ids.has(id) === (type === 'include')))
+        }
         disableColumnMenu
         sortingMode="server"
         sortModel={sorted ? [{ field: sorted, sort: down ? 'desc' : 'asc' }] : []}

@@ -17,6 +17,9 @@ import { GearDialog } from './GearDialog';
 import { ImportDialog } from './ImportDialog';
 import { GEAR } from '@/steps/gear/endpoints';
 
+/** As many as a sheet has room for. */
+const MOST_BESIDE = 6;
+
 const GearGrid = dynamic(() => import('./GearGrid').then((module) => module.GearGrid), {
   ssr: false,
   loading: () => <Typography>The table is being laid out …</Typography>,
@@ -28,6 +31,7 @@ export function GearScreen({ name, list }: { name: string; list: GearList }) {
   const offerUndo = useUndo();
   const [open, setOpen] = useState<string | null>(null);
   const [importing, setImporting] = useState(false);
+  const [chosen, setChosen] = useState<string[]>([]);
   const go = useList('/gear', query, { sort: 'kind' });
   const shown = items.find(({ id }) => id === open) ?? null;
   const openItem = useCallback((item: Gear) => setOpen(item.id), []);
@@ -69,6 +73,16 @@ export function GearScreen({ name, list }: { name: string; list: GearList }) {
         aside="What a chain can be made of: what it costs, what its data sheet says, and how it is to work with."
         action={
           <>
+            {chosen.length > 1 && (
+              <Button
+                component={NextLink}
+                href={`/gear/side-by-side?ids=${chosen.slice(0, MOST_BESIDE).join(',')}`}
+                disabled={chosen.length > MOST_BESIDE}
+                variant="outlined"
+              >
+                {chosen.length > MOST_BESIDE ? 'Six at most side by side' : 'Side by side'}
+              </Button>
+            )}
             <Button component="a" href="/api/gear/file" variant="outlined" disabled={all === 0}>
               Export
             </Button>
@@ -95,7 +109,13 @@ export function GearScreen({ name, list }: { name: string; list: GearList }) {
           </Link>
         </Typography>
       ) : (
-        <GearGrid list={list} onOpen={openItem} onRemove={(item) => void remove(item)} onGo={go} />
+        <GearGrid
+          list={list}
+          onOpen={openItem}
+          onRemove={(item) => void remove(item)}
+          onGo={go}
+          onChoose={setChosen}
+        />
       )}
       {(shown ?? open === 'new') && (
         <GearDialog key={open} gear={shown} onClose={() => setOpen(null)} />

@@ -1,0 +1,115 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Switch from '@mui/material/Switch';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
+import { useState } from 'react';
+import type { Gear } from '@/steps/gear/schema';
+import { sheetOf } from '@/steps/gear/sheet';
+import { CsvButton } from '@/ui/CsvButton';
+import { countWord } from '@/ui/format';
+import { MarginNote, PageHeading } from '@/ui/Sheet';
+import { StudioFrame } from '@/ui/StudioFrame';
+import { token } from '@/ui/tokens';
+import { WideTable } from '@/ui/WideTable';
+
+/** Two to six items, fact by fact. */
+export function SideBySideScreen({
+  name,
+  items,
+  names,
+}: {
+  name: string;
+  items: Gear[];
+  /** Of accessories, by their ids. */
+  names: Record<string, string>;
+}) {
+  const [onlyDifferences, setOnlyDifferences] = useState(false);
+  const rows = sheetOf(items, (id) => names[id] ?? '');
+  const differing = rows.filter(({ differs }) => differs).length;
+  const shown = onlyDifferences ? rows.filter(({ differs }) => differs) : rows;
+  const back = (
+    <Button component={NextLink} href="/gear" sx={{ displayPrint: 'none' }}>
+      To the gear list
+    </Button>
+  );
+  if (items.length < 2) {
+    return (
+      <StudioFrame name={name} margin={null}>
+        <PageHeading finding="Side by side stand two to six items" action={back} />
+        <Typography>Tick them in the gear list, then press “Side by side”.</Typography>
+      </StudioFrame>
+    );
+  }
+  return (
+    <StudioFrame
+      name={name}
+      margin={
+        items.some(({ simulated }) => simulated) && (
+          <MarginNote title="Simulated">Gear and makers of the demo are made up.</MarginNote>
+        )
+      }
+    >
+      <PageHeading
+        finding={
+          differing === 0
+            ? 'No difference that is known'
+            : `${countWord(differing, 'difference')} that ${differing === 1 ? 'is' : 'are'} known`
+        }
+        aside={items.map((item) => item.name).join(', ')}
+        action={back}
+      />
+      <FormControlLabel
+        label="Only what differs"
+        control={<Switch checked={onlyDifferences} onChange={(_, on) => setOnlyDifferences(on)} />}
+        sx={{ displayPrint: 'none' }}
+      />
+      <WideTable label="Side by side">
+        <Table aria-label="Items side by side" size="small">
+          <TableHead>
+            <TableRow>
+              <TableCell />
+              {items.map((item) => (
+                <TableCell key={item.id} sx={{ minWidth: 130 }}>
+                  {item.name}
+                </TableCell>
+              ))}
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {shown.map(({ label, cells, differs }) => (
+              <TableRow key={label}>
+                <TableCell component="th" scope="row" sx={{ color: token('soft'), minWidth: 150 }}>
+                  {label}
+                </TableCell>
+                {cells.map((cell, i) => (
+                  <TableCell
+                    key={items[i]!.id}
+                    sx={{ fontWeight: differs ? 600 : 400, verticalAlign: 'top' }}
+                  >
+                    {cell || <Box sx={{ color: token('soft'), fontWeight: 400 }}>not known</Box>}
+                  </TableCell>
+                ))}
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </WideTable>
+      <CsvButton
+        fileName="side-by-side.csv"
+        rows={shown.map(({ label, cells }) => ({
+          fact: label,
+          ...Object.fromEntries(items.map((item, i) => [item.name, cells[i] ?? ''])),
+        }))}
+      />
+    </StudioFrame>
+  );
+}
