@@ -34,7 +34,8 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
   const { mode, setMode, systemMode } = useColorScheme();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
   const light = dark ? 'Daylight' : 'Lamplight';
-  const isHere = (href: string) => path === href || (href !== '/' && path.startsWith(`${href}/`));
+  const isHere = (href: string) =>
+    path === href || (href !== '/' && path?.startsWith(`${href}/`) === true);
   const places = blind ? BLIND_PLACES : PLACES;
   const [opener, setOpener] = useState<HTMLElement | null>(null);
   const fold = () => setOpener(null);

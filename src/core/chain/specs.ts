@@ -26,6 +26,17 @@ export const EIN_WEIGHTINGS = ['unweighted', 'A'] as const;
 /** One point of a measured curve: frequency, value (dB or ohm), and phase in degrees where given. */
 export type CurvePoint = readonly [hz: number, value: number, phaseDeg?: number];
 
+/** Figures of a microphone in one of its patterns. */
+export interface PatternFigures {
+  pattern: PatternName;
+  sensitivityDb?: number;
+  selfNoiseDba?: number;
+  maxSplDb?: number;
+}
+
+/** Figures that a pattern may have of its own, in the order in which they are written. */
+export const PATTERN_FIGURES = ['sensitivityDb', 'selfNoiseDba', 'maxSplDb'] as const;
+
 /** What is known of an item. Anything may be missing; what is then assumed is said by whoever computes. */
 export interface GearSpecs {
   // Microphones
@@ -39,6 +50,8 @@ export interface GearSpecs {
   /** Sound pressure level of a sine at the stated distortion, dB SPL. */
   maxSplDb?: number;
   maxSplThdPct?: number;
+  /** Where a pattern has figures of its own; what it does not say is as stated above. */
+  perPattern?: PatternFigures[];
   /** Coil: where it resonates, and its inductance. */
   resonanceHz?: number;
   resonanceOhm?: number;
@@ -93,7 +106,7 @@ interface ChoiceField {
 export type SpecField = {
   name: SpecName;
   label: string;
-} & (NumberField | ChoiceField | { form: 'knob'; unit: '' });
+} & (NumberField | ChoiceField | { form: 'knob' | 'patterns'; unit: '' });
 
 function numeric(
   name: SpecName,
@@ -123,6 +136,12 @@ export const SPEC_FIELDS: readonly SpecField[] = [
   numeric('sensitivityDb', 'sensitivity', 'dB re 1 V/Pa', -90, 10),
   numeric('selfNoiseDba', 'self-noise', 'dBA', -10, 60),
   numeric('maxSplDb', 'max SPL', 'dB', 80, 180),
+  {
+    name: 'perPattern',
+    label: 'per pattern: sensitivity/self-noise/max SPL',
+    unit: '',
+    form: 'patterns',
+  },
   numeric('maxSplThdPct', 'at distortion', '%', 0.001, 20),
   numeric('resonanceHz', 'coil resonance', 'Hz', 10, 2000),
   numeric('resonanceOhm', 'resonance height', 'Ω', 0.1, 100000),
@@ -156,10 +175,33 @@ export const SPEC_FIELDS: readonly SpecField[] = [
   numeric('dynamicRangeDb', 'dynamic range', 'dBA', 40, 150),
 ];
 
+/**
+ * The specs of a microphone as it is set: figures that the pattern has of its own stand in place of those of the whole.
+ * @param pattern undefined for the one that is stated first
+ */
+export function specsAs(specs: GearSpecs, pattern: PatternName | undefined): GearSpecs {
+  const inUse = pattern ?? specs.patterns?.[0];
+  const own = specs.perPattern?.find((one) => one.pattern === inUse);
+  if (!own) return specs;
+  const figures = PATTERN_FIGURES.flatMap((name) =>
+    own[name] === undefined ? [] : [[name, own[name]] as const],
+  );
+  return { ...specs, ...Object.fromEntries(figures) };
+}
+
 /** What contradicts itself in the specs of one item, as sentences; empty when nothing does. */
 export function contradictions(specs: GearSpecs): string[] {
   const found: string[] = [];
   const { selfNoiseDba, maxSplDb, minGainDb, maxGainDb, type, powering } = specs;
+  const { patterns = [], perPattern = [] } = specs;
+  perPattern.forEach(({ pattern }, i) => {
+    if (patterns.length > 0 && !patterns.includes(pattern)) {
+      found.push(`Figures are given for ${pattern}, which is not among its patterns.`);
+    }
+    if (perPattern.findIndex((one) => one.pattern === pattern) < i) {
+      found.push(`Figures for ${pattern} stand twice.`);
+    }
+  });
   if (selfNoiseDba !== undefined && maxSplDb !== undefined && selfNoiseDba >= maxSplDb) {
     found.push(`Self-noise of ${selfNoiseDba} dBA is not below the max SPL of ${maxSplDb} dB.`);
   }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { ChainItem } from './item';
 import type { GearKind } from './kinds';
-import type { GearSpecs, ItemSettings } from './specs';
+import { contradictions, type GearSpecs, type ItemSettings } from './specs';
 import { TARGET_DBFS } from './target';
 import { feasible, walkChain } from './walk';
 
@@ -55,6 +55,45 @@ const chain = fc.record({ microphone, stages, converter, source });
 const DBV_IN_DBU = 20 * Math.log10(1 / Math.sqrt(0.6));
 const gainOf = ({ gear: { specs }, settings }: ChainItem) =>
   settings.gainDb ?? -(specs.attenuationDb ?? 0);
+
+describe('a microphone with figures of its own for a pattern', () => {
+  const specs: GearSpecs = {
+    patterns: ['cardioid', 'omni'],
+    sensitivityDb: -34,
+    selfNoiseDba: 14,
+    perPattern: [{ pattern: 'omni', sensitivityDb: -38, selfNoiseDba: 18 }],
+    outputImpedanceOhm: 0.1,
+    powering: 'phantom',
+  };
+  const here = { levelAt1MDb: 80, crestDb: 12, distanceM: 1, angleDeg: 0, roomNoiseDba: null };
+  const at = (settings: ItemSettings, change: GearSpecs = {}) =>
+    walkChain([item('microphone', { ...specs, ...change }, settings)], here).stages[1]!;
+
+  it('is that much quieter and noisier in it, and as stated in the others', () => {
+    const [plain, cardioid, omni] = [at({}), at({ pattern: 'cardioid' }), at({ pattern: 'omni' })];
+    expect(cardioid.signalDb).toBe(plain.signalDb);
+    expect(omni.signalDb - plain.signalDb).toBeCloseTo(-4, 9);
+    // 4 dB less of what it makes of 4 dB more.
+    expect(omni.noiseDb).toBeCloseTo(plain.noiseDb ?? 0, 9);
+  });
+
+  it('follows the pattern that is stated first where none is set', () => {
+    const first = at({}, { patterns: ['omni', 'cardioid'] });
+    expect(first.signalDb).toBe(at({ pattern: 'omni' }).signalDb);
+  });
+
+  it('contradicts itself where figures are of no pattern of it, or stand twice', () => {
+    const figures = { pattern: 'figure-eight', selfNoiseDba: 20 } as const;
+    expect(contradictions({ ...specs, perPattern: [figures] })).toEqual([
+      'Figures are given for figure-eight, which is not among its patterns.',
+    ]);
+    const twice = [...specs.perPattern!, ...specs.perPattern!];
+    expect(contradictions({ ...specs, perPattern: twice })).toEqual([
+      'Figures for omni stand twice.',
+    ]);
+    expect(contradictions(specs)).toEqual([]);
+  });
+});
 
 it('adds up: sensitivity, pressure and every gain make the level at the converter', () => {
   fc.assert(

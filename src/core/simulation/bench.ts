@@ -1,6 +1,6 @@
 import type { ChainItem } from '@/core/chain/item';
 import { gearKind } from '@/core/chain/kinds';
-import { PATTERN_NAMES, PATTERNS } from '@/core/chain/specs';
+import { PATTERN_NAMES, PATTERNS, specsAs } from '@/core/chain/specs';
 import { gainRange, setGainDb } from '@/core/chain/gain';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
 import { hash32, Random } from '@/core/signal/random';
@@ -79,15 +79,16 @@ const USUAL_RESPONSE: Record<string, Response> = {
 
 function microphoneOf({ gear, settings }: ChainItem): MicrophoneModel {
   const known = MICROPHONES.find(({ name }) => name === gear.name);
-  const type = gear.specs.type ?? 'condenser';
+  const specs = specsAs(gear.specs, settings.pattern);
+  const type = specs.type ?? 'condenser';
   const plain = type === 'active ribbon' ? 'ribbon' : type;
-  const pattern = settings.pattern ?? gear.specs.patterns?.[0];
+  const pattern = settings.pattern ?? specs.patterns?.[0];
   const base: MicrophoneModel = known ?? {
     name: gear.name,
     kind: plain,
     pattern: 0.5,
-    sensitivityDb: gear.specs.sensitivityDb ?? (type === 'condenser' ? -36 : -55),
-    selfNoiseDba: gear.specs.selfNoiseDba ?? 16,
+    sensitivityDb: specs.sensitivityDb ?? (type === 'condenser' ? -36 : -55),
+    selfNoiseDba: specs.selfNoiseDba ?? 16,
     flatAtM: 0.6,
     response: USUAL_RESPONSE[plain] ?? USUAL_RESPONSE.condenser!,
   };

@@ -1,4 +1,4 @@
-import { SPEC_FIELDS, type SpecField } from '@/core/chain/specs';
+import { PATTERN_FIGURES, SPEC_FIELDS, type SpecField } from '@/core/chain/specs';
 import {
   type DecimalSign,
   numberFault,
@@ -109,6 +109,44 @@ function specColumn(field: SpecField): Column {
           if (fault) return fault;
           specs[name] =
             parts.length > 0 ? parts.map((part) => readNumber(part, decimal)) : undefined;
+          return null;
+        },
+      };
+    case 'patterns':
+      return {
+        ...base,
+        also: ['per pattern'],
+        write: (gear) =>
+          (gear.specs.perPattern ?? [])
+            .map((one) => {
+              const figures = PATTERN_FIGURES.map((figure) => {
+                const value = one[figure];
+                return value === undefined ? '' : unmistakable(value);
+              });
+              return `${one.pattern}=${figures.join('/')}`;
+            })
+            .join(LIST_MARK),
+        read: (cell, { specs }, decimal) => {
+          const found = listOf(cell).map((part) => {
+            const [pattern = '', figures = ''] = part.split('=');
+            const given = figures.split('/').map((figure) => figure.trim());
+            const values = PATTERN_FIGURES.flatMap((figure, i) =>
+              given[i] ? [[figure, readNumber(given[i], decimal)] as const] : [],
+            );
+            const bad =
+              values.length === 0 ||
+              given.length > PATTERN_FIGURES.length ||
+              values.some(([, value]) => value === null);
+            return { pattern: pattern.trim().toLowerCase(), values, bad };
+          });
+          const odd = found.find(({ bad }) => bad);
+          if (odd) {
+            return `Write patterns as “omni=-34/14/130” (sensitivity, self-noise, max SPL; any may be left out); “${odd.pattern}” cannot be read.`;
+          }
+          specs.perPattern =
+            found.length > 0
+              ? found.map(({ pattern, values }) => ({ pattern, ...Object.fromEntries(values) }))
+              : undefined;
           return null;
         },
       };

@@ -102,6 +102,29 @@ describe('the list', () => {
     }
   });
 
+  it('reads figures per pattern, writes them as they are read, and refuses what is none', async () => {
+    const row = (cell: string) =>
+      `name,kind,patterns,per pattern\nWandel,microphone,cardioid; omni,"${cell}"`;
+    const read = async (cell: string) => {
+      const { faults } = await importGear(engineer, row(cell), true, NOON);
+      return faults.map(({ column, message }) => `${column}: ${message}`);
+    };
+    expect(await read('Omni=-38/18; cardioid=//134')).toEqual([]);
+    expect((await named('Wandel')).specs.perPattern).toEqual([
+      { pattern: 'omni', sensitivityDb: -38, selfNoiseDba: 18 },
+      { pattern: 'cardioid', maxSplDb: 134 },
+    ]);
+    const again = await importGear(engineer, await exportGear(engineer), true, NOON);
+    expect(new Set(again.rows.map(({ change }) => change))).toEqual(new Set(['same']));
+    for (const odd of ['omni', 'omni=', 'omni=x', 'omni=1/2/3/4']) {
+      expect((await read(odd))[0]).toContain('Write patterns as “omni=-34/14/130”');
+    }
+    expect((await read('omni=-380'))[0]).toContain('Sensitivity lies between -90 and 10');
+    expect((await read('blob=-38'))[0]).toContain('A pattern is one of');
+    expect((await read('figure-eight=-38'))[0]).toContain('not among its patterns');
+    expect((await named('Wandel')).specs.perPattern).toHaveLength(2);
+  });
+
   it('sets items side by side in the order that was asked for, its own alone', async () => {
     const [a, b] = [await named('Kern 40'), await named('Attributed')];
     const stranger = await testEngineer('Nobody Known');

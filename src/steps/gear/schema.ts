@@ -6,8 +6,11 @@ import {
   contradictions,
   type CurvePoint,
   type GearSpecs,
+  PATTERN_FIGURES,
+  PATTERN_NAMES,
   SPEC_FIELDS,
   type SpecField,
+  type SpecName,
 } from '@/core/chain/specs';
 
 export const OWNERSHIPS = ['owned', 'on loan', 'rented', 'considered'] as const;
@@ -30,6 +33,11 @@ function numberOf({
   return z.number(`${said}.`).min(least, `${said}.`).max(most, `${said}.`);
 }
 
+const SPEC_OF = Object.fromEntries(SPEC_FIELDS.map((field) => [field.name, field])) as Record<
+  SpecName,
+  SpecField
+>;
+
 function fieldShape(field: SpecField): z.ZodType {
   switch (field.form) {
     case 'number':
@@ -48,6 +56,17 @@ function fieldShape(field: SpecField): z.ZodType {
           `${field.label}: ${field.choices.join(', ')}.`,
         ),
       );
+    case 'patterns':
+      return z
+        .array(
+          z.strictObject({
+            pattern: z.enum(PATTERN_NAMES, `A pattern is one of: ${PATTERN_NAMES.join(', ')}.`),
+            ...Object.fromEntries(
+              PATTERN_FIGURES.map((name) => [name, fieldShape(SPEC_OF[name]).optional()]),
+            ),
+          }),
+        )
+        .max(PATTERN_NAMES.length, 'Too many patterns.');
     case 'knob':
       return z
         .array(

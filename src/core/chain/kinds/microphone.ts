@@ -2,7 +2,7 @@ import { amplitudeToDb } from '@/core/signal/units';
 import { polarGain, roomPickupDb, splAtDb } from '../acoustics';
 import { A_WEIGHTED_WHITE_DB, addPowersDb, DBV_IN_DBU, thermalNoiseDbu } from '../electric';
 import { isPassive, loadingEffect, microphoneImpedance } from '../impedance';
-import { PATTERNS } from '../specs';
+import { PATTERNS, specsAs } from '../specs';
 import type { Assume, KindOfGear, Placed } from './kind';
 
 export const microphone = {
@@ -16,6 +16,7 @@ export const microphone = {
     'sensitivityDb',
     'selfNoiseDba',
     'maxSplDb',
+    'perPattern',
     'maxSplThdPct',
     'resonanceHz',
     'resonanceOhm',
@@ -82,7 +83,8 @@ export function microphoneStage(
   loadOhm: number,
   assume: Assume,
 ) {
-  const { name, specs, settings } = mic;
+  const { name, settings } = mic;
+  const specs = specsAs(mic.specs, settings.pattern);
   const passive = isPassive(specs);
   const padDb = settings.padDb ?? 0;
   const usualDb = passive ? USUAL.sensitivityDb.passive : USUAL.sensitivityDb.powered;

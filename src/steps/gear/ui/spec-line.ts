@@ -13,9 +13,12 @@ export function specLine({ kind, specs }: Pick<Gear, 'kind' | 'specs'>): string 
       const number = String(value).replace('-', MINUS);
       return [`${label} ${number}${unit ? ` ${unit}` : ''}`];
     }
-    const entries = value.map((entry) =>
-      typeof entry === 'object' ? `${entry.position}: ${entry.gainDb} dB` : String(entry),
-    );
+    const entries = value.map((entry) => {
+      if (typeof entry !== 'object') return String(entry);
+      if ('position' in entry) return `${entry.position}: ${entry.gainDb} dB`;
+      const { pattern, ...figures } = entry;
+      return `${pattern} ${Object.values(figures).join('/').replaceAll('-', MINUS)}`;
+    });
     return name === 'patterns'
       ? [entries.join(', ')]
       : [`${label} ${entries.join(', ')} ${unit}`.trim()];
