@@ -127,6 +127,27 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
   expect((await hostile([]))[0]).toBe(422);
 });
 
+test('whether two chains differ by EQ alone is asked in one order', async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page);
+  await comparisonOfTwo(page);
+  await step(page, 'Match').click();
+  await page.getByRole('button', { name: 'Match the clips' }).click();
+  await expect(page.getByRole('heading', { name: 'Two clips, equally loud' })).toBeVisible({
+    timeout: 60_000,
+  });
+  await page.getByRole('button', { name: 'Is it only EQ?' }).click();
+  await expect(page.getByRole('heading', { name: 'Three clips, equally loud' })).toBeVisible({
+    timeout: 60_000,
+  });
+  const clips = page.getByRole('table', { name: 'Matched clips' });
+  await expect(clips.getByRole('row').filter({ hasText: 'Birke, tone of Alder' })).toHaveCount(1);
+  // Of a variant it is not asked.
+  await page.getByRole('combobox', { name: 'Spectrum of' }).click();
+  await page.getByRole('option', { name: 'Birke, tone of Alder' }).click();
+  await expect(page.getByRole('button', { name: 'Is it only EQ?' })).toHaveCount(0);
+});
+
 test('a step of the test programme is heard chain against chain, at one gain', async ({ page }) => {
   test.setTimeout(180_000);
   await signIn(page);

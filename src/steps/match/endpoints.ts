@@ -6,6 +6,7 @@ import {
   matchedAll,
   matchOrder,
   newNote,
+  onlyEqOrder,
   packOrder,
 } from './schema';
 
@@ -21,6 +22,12 @@ export const MATCH = {
     matchOrder,
   ),
   matchAll: endpoint('POST', `${COMPARISON}/match-all`, matchedAll, matchAllOrder),
+  onlyEq: endpoint(
+    'POST',
+    `${COMPARISON}/only-eq`,
+    z.object({ setId: z.string(), variantId: z.string() }),
+    onlyEqOrder,
+  ),
   removeFailed: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]`, done),
   addNote: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/notes`, made, newNote),
   removeNote: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]/notes/[noteId]`, done),

@@ -102,6 +102,12 @@ export const matchedAll = z.object({
   refused: z.array(z.object({ passage: z.string(), reason: z.string() })),
 });
 
+/** Whether two chains differ by more than EQ: one of them with the tone of the other beside both. */
+export const onlyEqOrder = z
+  .object({ passageId: uuid, chainId: uuid, asChainId: uuid })
+  .refine(({ chainId, asChainId }) => chainId !== asChainId, 'Choose two chains.');
+export type OnlyEqOrder = z.infer<typeof onlyEqOrder>;
+
 /** A take as it goes into a set, with where it is laid. */
 export const passageTake = z.object({
   takeId: uuid,

@@ -20,7 +20,8 @@ import { quietPlace } from '@/core/signal/quiet-place';
 import { PASSAGE_S } from '@/steps/comparisons/schema';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { MATCH } from '@/steps/match/endpoints';
-import type { Chain } from '@/steps/chains/schema';
+
+import { type Chain, isVariant } from '@/steps/chains/schema';
 import {
   type ClipSet,
   CONTEXT_WORDS,
@@ -315,6 +316,11 @@ export function MatchScreen({
     const made = await send(MATCH.matchAll, { id: comparison.id }, order(reference.id));
     if (made) setRefused(made.refused);
   };
+  const askOnlyEq = async (chainId: string, asChainId: string) => {
+    const asked = { passageId, chainId, asChainId };
+    const made = await send(MATCH.onlyEq, { id: comparison.id }, asked);
+    if (made) router.push(`${page}?passage=${passageId}&clips=${made.setId}`);
+  };
   const markedPassages = passages.filter(({ fromS }) => fromS !== null).length;
   const being = sets.filter(({ state }) => state === 'waiting').map(({ id }) => id);
   const running = being.length > 0;
@@ -603,7 +609,16 @@ export function MatchScreen({
           )}
           {testing}
           <PackPanel comparisonId={comparison.id} clipSetId={clipSet.id} packs={packs} />
-          <SpectrumPanel clipSet={clipSet} clips={clips} nameOf={nameOf} noiseOf={noiseOf} />
+          <SpectrumPanel
+            clipSet={clipSet}
+            clips={clips}
+            nameOf={nameOf}
+            noiseOf={noiseOf}
+            mayAskOnlyEq={(chainId) =>
+              chains.some((chain) => chain.id === chainId && !isVariant(chain))
+            }
+            onOnlyEq={(chainId, asChainId) => void askOnlyEq(chainId, asChainId)}
+          />
         </>
       )}
     </>

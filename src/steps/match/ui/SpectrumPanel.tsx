@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
@@ -22,12 +23,18 @@ export function SpectrumPanel({
   clips,
   nameOf,
   noiseOf: floorOf,
+  mayAskOnlyEq,
+  onOnlyEq,
 }: {
   clipSet: ClipSet;
   clips: Clip[];
   nameOf: (chainId: string) => string;
   /** Noise floor of a chain by third as recorded, when it was. */
   noiseOf: (chainId: string) => readonly (number | null)[] | null;
+  /** Whether something may be asked of a chain's EQ: a variant is made of another. */
+  mayAskOnlyEq: (chainId: string) => boolean;
+  /** Asks whether the first differs from the second by more than EQ. */
+  onOnlyEq: (chainId: string, asChainId: string) => void;
 }) {
   const pictured = clips.filter(({ spectra }) => spectra);
   const [chosen, setChosen] = useState('');
@@ -121,7 +128,18 @@ export function SpectrumPanel({
         {noise || baseNoise ? ` and lies ${OVER_NOISE_DB} dB over the noise` : ''}. Keep these from
         a panel that has not answered.
       </Typography>
-      <CsvButton fileName="spectrum.csv" rows={rows} />
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1 }}>
+        <CsvButton fileName="spectrum.csv" rows={rows} />
+        {mayAskOnlyEq(clip.chainId) && mayAskOnlyEq(base.chainId) && (
+          <Button
+            size="small"
+            title={`Matches ${name}, ${baseName} and ${name} with the tone of ${baseName}: what is still heard is not EQ.`}
+            onClick={() => onOnlyEq(clip.chainId, base.chainId)}
+          >
+            Is it only EQ?
+          </Button>
+        )}
+      </Box>
     </Box>
   );
 }
