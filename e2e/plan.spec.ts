@@ -176,6 +176,11 @@ test('a plan from gear: chains, ladder, remedy, caution, copy and undo', async (
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('heading', { name: /does not work out/ })).toBeVisible();
   await step(page, 'Question').click();
+  await expect(page.getByText('the gain ladder says what it assumes')).toBeVisible();
+  await expect(async () => {
+    await page.getByText('How loud it is').click();
+    await expect(page.getByLabel('Level at 1 m, dB SPL')).toBeVisible({ timeout: 1000 });
+  }).toPass();
   await page.getByLabel('Level at 1 m, dB SPL').fill('96');
   await page.getByLabel('Level at 1 m, dB SPL').blur();
   await page.getByRole('button', { name: 'Save' }).click();

@@ -8,6 +8,14 @@ test('sources are added, named anew and kept while something belongs to them', a
   const button = page.getByRole('button', { name: 'Save', exact: true });
   const save = () => button.click();
   const source = page.getByRole('textbox', { name: 'Source 2' });
+  // A click before the page has woken up does nothing.
+  const unfold = () =>
+    expect(async () => {
+      await page.getByText('Further sources and passages').click();
+      await expect(page.getByRole('button', { name: 'Add a source' })).toBeVisible({
+        timeout: 1000,
+      });
+    }).toPass();
   const rename = (name: string) =>
     expect(async () => {
       await source.fill('');
@@ -15,7 +23,7 @@ test('sources are added, named anew and kept while something belongs to them', a
       await expect(button).toBeEnabled({ timeout: 1000 });
     }).toPass();
   await page.goto(`/${comparison}/question`);
-  // A click before the page has woken up does nothing.
+  await unfold();
   await expect(async () => {
     await page.getByRole('button', { name: 'Add a source' }).click();
     await expect(source).toBeVisible({ timeout: 1000 });
@@ -36,6 +44,7 @@ test('sources are added, named anew and kept while something belongs to them', a
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByLabel('Passage', { exact: true })).toContainText('Cello: low pedal');
   await page.goto(`/${comparison}/question`);
+  await unfold();
   await rename('Violoncello');
   await save();
   await expect(page.getByText('Saved.')).toBeVisible();
@@ -45,6 +54,7 @@ test('sources are added, named anew and kept while something belongs to them', a
   await page.keyboard.press('Escape');
 
   await page.goto(`/${comparison}/question`);
+  await unfold();
   await expect(source).toHaveValue('Violoncello');
   await expect(async () => {
     await page.getByRole('button', { name: 'Remove source 2' }).click();
@@ -53,5 +63,6 @@ test('sources are added, named anew and kept while something belongs to them', a
   await save();
   await expect(page.getByText('belong to “Violoncello”, so it stays')).toBeVisible();
   await page.reload();
+  await unfold();
   await expect(source).toHaveValue('Violoncello');
 });

@@ -46,7 +46,12 @@ it('pages ask for nothing twice, and for a bounded number of things', async () =
     await takesViewOf(engineer, id, takesQuery.parse({}));
     await guardedOf(engineer, id);
   });
-  for (const page of [match, takes]) {
+  const measured = await asked(async () => {
+    await overviewOf(engineer, id);
+    await takesViewOf(engineer, id, takesQuery.parse({ tab: 'measured' }));
+    await guardedOf(engineer, id);
+  });
+  for (const page of [match, takes, measured]) {
     expect(page.filter((one, i) => page.indexOf(one) !== i)).toEqual([]);
     // Beside these a page asks who is there, three times at most.
     expect(page.length).toBeGreaterThan(10);

@@ -12,7 +12,7 @@ import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
 import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect } from 'react';
-import { Controller, useFieldArray, useForm } from 'react-hook-form';
+import { type Control, Controller, useFieldArray, useForm, useWatch } from 'react-hook-form';
 import { USUAL_CRITERIA } from '@/core/decision/criteria';
 import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
@@ -25,17 +25,52 @@ import { useUndo } from '@/ui/useUndo';
 import { useUnsaved } from '@/ui/useUnsaved';
 import { ComparisonFields } from './ComparisonFields';
 import { briefOf, draftsOf, formOf, type QuestionForm, questionForm } from './question-form';
+import { HELD, type QuestionPart } from './question-held';
 
-function Part({ title, hint, children }: { title: string; hint?: string; children: ReactNode }) {
+/** A part of the question, folded under its title and what it holds; open where something in it is wrong. */
+function Part({
+  title,
+  hint,
+  part,
+  control,
+  chains,
+  wrong,
+  children,
+}: {
+  title: string;
+  hint?: string;
+  part: QuestionPart;
+  control: Control<QuestionForm>;
+  chains: { id: string; name: string }[];
+  wrong: boolean;
+  children: ReactNode;
+}) {
+  const form = useWatch({ control }) as QuestionForm;
+  const held = HELD[part](form, (id) => chains.find((chain) => chain.id === id)?.name ?? '');
   return (
-    <Box component="section" sx={{ mt: 4 }}>
-      <Typography variant="h2">{title}</Typography>
+    <Box
+      component="details"
+      // Else it is the browser's: what somebody opened before the script ran stays open.
+      open={wrong || undefined}
+      sx={{ mt: 2, pb: 1, borderBottom: `1px solid ${token('hair')}` }}
+    >
+      <Box component="summary" sx={{ cursor: 'pointer' }}>
+        <Typography component="h2" variant="h2" sx={{ display: 'inline' }}>
+          {title}
+        </Typography>
+        <Typography
+          component="span"
+          sx={{ display: 'block', color: token('soft'), fontSize: '0.875rem', pl: 2.25 }}
+        >
+          {held}
+        </Typography>
+      </Box>
       {hint && (
-        <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '76ch' }}>
+        <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '76ch', mt: 1 }}>
           {hint}
         </Typography>
       )}
-      <Box sx={{ display: 'grid', gap: 2, mt: 1.5 }}>{children}</Box>
+      <Box sx={{ display: 'grid', gap: 2, mt: 1.5, mb: 1 }}>{children}</Box>
     </Box>
   );
 }
@@ -76,6 +111,7 @@ export function QuestionScreen({
     reset(formOf(comparison, sources), { keepDirtyValues: true });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the version stands for the content
   }, [version]);
+  const folded = { control, chains };
   const submit = async (form: QuestionForm) => {
     const whole = briefOf(form, brief);
     const drafts = draftsOf(form, sources[0]!);
@@ -146,6 +182,11 @@ export function QuestionScreen({
         </Box>
         <Part
           title="How loud it is"
+          part="loudness"
+          {...folded}
+          wrong={
+            Boolean(errors.levelAt1MDb) || Boolean(errors.crestDb) || Boolean(errors.roomNoiseDba)
+          }
           hint="From these the gain ladder works out level, noise and headroom of each chain. Leave open what you do not know."
         >
           <Row>
@@ -160,6 +201,9 @@ export function QuestionScreen({
         </Part>
         <Part
           title="How it is recorded"
+          part="recording"
+          {...folded}
+          wrong={Boolean(errors.temperatureC)}
           hint="All at once is the default: nobody performs twice, so chains alone differ. One after another holds the spot and needs two takes of each chain; replayed repeats exactly, through a loudspeaker."
         >
           <Row>
@@ -185,6 +229,9 @@ export function QuestionScreen({
         </Part>
         <Part
           title="Further sources and passages"
+          part="further"
+          {...folded}
+          wrong={Boolean(errors.furtherSources)}
           hint="Whoever else is recorded through the same chains."
         >
           {further.fields.map((field, i) => (
@@ -261,6 +308,9 @@ export function QuestionScreen({
         </Part>
         <Part
           title="What decides"
+          part="decides"
+          {...folded}
+          wrong={Boolean(errors.budget) || Boolean(errors.mustHaves) || Boolean(errors.criteria)}
           hint="Practical marks are given with open eyes and kept apart from what is heard."
         >
           <Row>{number('budget', 'Budget, €', 'For all that would be bought')}</Row>
@@ -324,7 +374,12 @@ export function QuestionScreen({
             </Button>
           </Box>
         </Part>
-        <Part title="What would count as nothing">
+        <Part
+          title="What would count as nothing"
+          part="nothing"
+          {...folded}
+          wrong={Boolean(errors.nullHypothesis) || Boolean(errors.smallestSharePct)}
+        >
           <TextField
             label="Null hypothesis"
             multiline
@@ -342,6 +397,9 @@ export function QuestionScreen({
         </Part>
         <Part
           title="Your prediction"
+          part="prediction"
+          {...folded}
+          wrong={Boolean(errors.predictionRemark)}
           hint={`Written down before listening, scored when results are read. ${brief.predictedAt ? `Last changed ${day(brief.predictedAt)}.` : ''}`}
         >
           <Row>
@@ -381,7 +439,13 @@ export function QuestionScreen({
           </Row>
           <TextField label="Why" multiline {...register('predictionRemark')} />
         </Part>
-        <Part title="While working" hint="For the cautions.">
+        <Part
+          title="While working"
+          part="working"
+          {...folded}
+          wrong={Boolean(errors.headphoneMinutes)}
+          hint="For the cautions."
+        >
           <Row>
             {number(
               'headphoneMinutes',
