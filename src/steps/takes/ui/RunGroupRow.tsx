@@ -68,7 +68,7 @@ export function RunGroupRow({
       <Box
         component="details"
         open={isNext && takeNumber === 1}
-        sx={{ pl: { xs: 1, md: 7 }, pb: 1, breakInside: 'auto' }}
+        sx={{ pl: { xs: 1, md: 7 }, pr: { xs: 1, md: 0 }, pb: 1, breakInside: 'auto' }}
       >
         <Box
           component="summary"
