@@ -107,11 +107,14 @@ function readDetail(programme: string, text: string): string {
   if (programme === 'distance') return /(\d{1,4})\s*cm/i.exec(text)?.[1] ?? '';
   if (programme === 'pattern') {
     const low = text.toLowerCase().replaceAll('-', ' ');
-    return PATTERN_NAMES.find((name) => low.includes(name.replaceAll('-', ' '))) ?? '';
+    const named = PATTERN_NAMES.filter((name) => low.includes(name.replaceAll('-', ' ')));
+    // A supercardioid is a cardioid by its letters.
+    return named.sort((a, b) => b.length - a.length)[0] ?? '';
   }
   if (programme === 'switch')
     return /windscreen|pad\b|low.?cut/i.exec(text)?.[0].toLowerCase() ?? '';
-  if (programme === 'knocks') return /stand|desk|boom|body/i.exec(text)?.[0].toLowerCase() ?? '';
+  if (programme === 'knocks')
+    return /\b(stand|desk|boom|body)\b/i.exec(text)?.[0].toLowerCase() ?? '';
   if (programme === 'treatment') return /untreated/i.test(text) ? 'untreated' : 'treated';
   return '';
 }

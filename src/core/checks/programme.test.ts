@@ -275,6 +275,8 @@ describe('file names', () => {
       programme: 'pattern',
       detail: 'figure-eight',
     });
+    expect(read('Kern40_Linie2_pattern_supercardioid.wav').detail).toBe('supercardioid');
+    expect(read('Standard 3_Linie2_knocks.wav').detail).toBe('');
     expect(read('Kern40_Linie2_windscreen.wav')).toMatchObject({
       programme: 'switch',
       detail: 'windscreen',

@@ -67,7 +67,8 @@ export interface RunSheetView {
 function sharedItems(chains: readonly { items: ChainItem[] }[]): RunSheetView['shared'] {
   const uses = new Map<string, { name: string; chains: number }>();
   for (const { items } of chains) {
-    for (const { gear } of new Set(items)) {
+    // Within a chain an item may stand twice: a pair of one microphone.
+    for (const gear of new Map(items.map((item) => [item.gear.id, item.gear])).values()) {
       const { chains: count = 0 } = uses.get(gear.id) ?? {};
       const { role, amplifies } = gearKind(gear.kind);
       if (role === 'microphone' || amplifies)

@@ -35,7 +35,7 @@ function ownPictures({ chain, steps }: ChainNumbers): Picture[] {
     const own = steps.filter((step) => step.programme === programme);
     if (own.length < 2) return [];
     const lines = own.map(({ detail, thirdsDb }) => ({
-      name: detail === '' ? programmeLabel(programme, '') : programmeLabel(programme, detail),
+      name: programmeLabel(programme, detail),
       values: thirdsDb,
     }));
     const label = `${chain}: ${programmeStep(programme).label}`;
