@@ -103,6 +103,11 @@ test('a performance of all chains is one line, and steps are the engineer’s ow
   await what.press('Enter');
   await write.click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('0 of 4 lines done');
+  // On paper everything is open.
+  const later = page.getByLabel('Real gain, dB of Gelb 2, take 2');
+  await expect(later).toBeHidden();
+  await page.evaluate(() => window.dispatchEvent(new Event('beforeprint')));
+  await expect(later).toBeVisible();
   await page.getByLabel('Done: performance 1, all chains').check();
   await page.getByLabel('Done: key clicks, all chains').check();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('2 of 4 lines done');

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useRef } from 'react';
 import { programmeLabel, programmeStep } from '@/core/checks/programme';
 import { isDone } from '@/steps/takes/run-groups';
 import type { RunLine } from '@/steps/takes/run-sheet-store';
@@ -28,6 +28,15 @@ export function RunGroupRow({
   const step = programmeStep(programme);
   const what =
     programme === 'performance' ? `performance ${takeNumber}` : programmeLabel(programme, detail);
+  const fold = useRef<HTMLDetailsElement>(null);
+  useEffect(() => {
+    // On paper nothing can be opened.
+    const unfold = () => {
+      if (fold.current) fold.current.open = true;
+    };
+    window.addEventListener('beforeprint', unfold);
+    return () => window.removeEventListener('beforeprint', unfold);
+  }, []);
   const some = lines.filter(({ done }) => done).length;
   const logged = lines.filter(({ gainDb }) => gainDb !== null).length;
   return (
@@ -67,6 +76,7 @@ export function RunGroupRow({
       </Box>
       <Box
         component="details"
+        ref={fold}
         open={isNext && takeNumber === 1}
         sx={{ pl: { xs: 1, md: 7 }, pr: { xs: 1, md: 0 }, pb: 1, breakInside: 'auto' }}
       >

@@ -7,7 +7,6 @@ import { listeners } from './listeners';
 import { parts } from './parts';
 import { places } from './places';
 import { predictions } from './predictions';
-import { remarks } from './remarks';
 import { words } from './words';
 
 /** What can be opened under the first view, in this order. */
@@ -18,7 +17,6 @@ export const FOLDS: readonly Fold[] = [
   listeners,
   links,
   words,
-  remarks,
   predictions,
   parts,
   files,

@@ -5,6 +5,7 @@ import { signed } from '@/ui/format';
 import type { WordCounts } from '@/core/statistics/attributes';
 import { Method } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
+import { Remarks } from './Remarks';
 
 const MOST = 4;
 
@@ -43,7 +44,8 @@ function Measured({ across: { words } }: FoldProps) {
   );
 }
 
-function Words(props: FoldProps) {
+/** Words that were ticked, chain by chain. */
+function Ticked(props: FoldProps) {
   const { words, claimed } = wordsOf(props);
   const chains = props.result.chains.filter((chain) => words.some(({ counts }) => chain in counts));
   return (
@@ -80,8 +82,18 @@ function Words(props: FoldProps) {
   );
 }
 
+function Words(props: FoldProps) {
+  return (
+    <>
+      {wordsOf(props).words.length > 0 && <Ticked {...props} />}
+      <Remarks {...props} />
+    </>
+  );
+}
+
 export const words: Fold = {
   id: 'words',
-  title: (props) => (wordsOf(props).words.length > 0 ? 'Words' : null),
+  title: (props) =>
+    wordsOf(props).words.length > 0 || props.result.remarks.length > 0 ? 'Words' : null,
   View: Words,
 };

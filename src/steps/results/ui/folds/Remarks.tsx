@@ -1,12 +1,18 @@
 import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
 import { list } from '@/core/statistics/words';
 import { token } from '@/ui/tokens';
 import { Method } from '../sections/cells';
-import type { Fold, FoldProps } from './fold';
+import type { FoldProps } from './fold';
 
-function Remarks({ result: { remarks }, parts }: FoldProps) {
+/** What listeners wrote beside their answers. */
+export function Remarks({ result: { remarks }, parts }: Pick<FoldProps, 'result' | 'parts'>) {
+  if (remarks.length === 0) return null;
   return (
     <>
+      <Typography component="h3" variant="h3" sx={{ mt: 2 }}>
+        In their own words
+      </Typography>
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, maxWidth: '86ch' }}>
         {remarks.map(({ listener, part, position, chains, text, namesGear }) => (
           <Box
@@ -33,10 +39,3 @@ function Remarks({ result: { remarks }, parts }: FoldProps) {
     </>
   );
 }
-
-export const remarks: Fold = {
-  id: 'remarks',
-  title: ({ result }) =>
-    result.remarks.length === 0 ? null : `What listeners remarked (${result.remarks.length})`,
-  View: Remarks,
-};
