@@ -83,21 +83,34 @@ async function make(order: CopyOrder): Promise<Uint8Array> {
 }
 
 /**
- * Has a copy made by a thread and sends it; same headers for every clip. For each who asks one is made at a time,
- * and one that is fetched in ranges is made once.
- * @param who asks, and by which name the copy goes
+ * Has a copy made by a thread and sends it; same headers for every clip.
+ * @param as who asks, and by which name the copy goes
  * @returns whether all that was asked for went out
  */
-export async function sendCopy(
+export function sendCopy(
   request: NextApiRequest,
   response: NextApiResponse,
   order: CopyOrder,
+  as: { who: string; name: string },
+): Promise<boolean> {
+  return sendMade(request, response, () => make(order), as);
+}
+
+/**
+ * Sends sound that is made for whoever asks. For each of them one is made at a time, and one that is fetched in ranges
+ * is made once.
+ * @returns whether all that was asked for went out
+ */
+export async function sendMade(
+  request: NextApiRequest,
+  response: NextApiResponse,
+  making: () => Promise<Uint8Array>,
   { who, name }: { who: string; name: string },
 ): Promise<boolean> {
   const inPart = request.headers.range !== undefined;
   const known = kept.get(who);
   const again = inPart && known?.name === name ? known.bytes : null;
-  const bytes = again ?? (await inTurn(who, () => make(order)));
+  const bytes = again ?? (await inTurn(who, making));
   if (inPart && !again) keepForRanges(who, name, bytes);
   await sendWav(request, response, bytes.length, async function* (from, to) {
     yield bytes.subarray(from, to);

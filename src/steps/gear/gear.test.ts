@@ -69,7 +69,7 @@ describe('the list', () => {
   });
 
   it('keeps attributes of the studio’s own through files, and leaves them alone where a file has none', async () => {
-    const attributes = { weight: '350 g', 'front sockets': '2; one switched'.replace(';', ',') };
+    const attributes = { weight: '350 g', 'front sockets': '2, one switched' };
     await addGear(engineer, draft('Attributed', { attributes }), NOON);
     expect((await named('Attributed')).attributes).toEqual(attributes);
     const csv = await exportGear(engineer);

@@ -167,7 +167,10 @@ export async function takesViewOf(
     ),
     programme: plannedProgramme(await storedProgramme(db(), comparisonId)),
     archives: await listArchives(db(), comparisonId),
-    sets: sets.filter(({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0),
+    // Pairs are judged where they are shown.
+    sets: (measured ? sets : sets.map((set) => ({ ...set, baseline: [] }))).filter(
+      ({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0,
+    ),
     numbers:
       measured && programme.some((take) => take.programme !== 'performance')
         ? programmeNumbers(programme.map(programmeTake))

@@ -85,7 +85,7 @@ export function CurveField({ gear }: { gear: Gear }) {
           </Button>
         )}
         <Typography sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
-          A curve that is kept counts at once; other changes here are kept by “Keep”.
+          A curve that is kept counts at once; other changes here are kept by “Save”.
         </Typography>
       </Box>
     </>

@@ -1,6 +1,7 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
 import { z } from 'zod';
-import { onlyReading, sendFailure, sendWav } from '@/platform/send-bytes';
+import { onlyReading, sendFailure } from '@/platform/send-bytes';
+import { sendMade } from '@/platform/send-copy';
 import { requireEngineerOfCookie, SESSION_COOKIE } from '@/platform/sign-in/cookie';
 import { uuid } from '@/steps/comparisons/schema';
 import { insisting } from '@/steps/sitting/schema';
@@ -21,9 +22,9 @@ export default async function handler(request: NextApiRequest, response: NextApi
     for (const heard of [takeId, otherId]) {
       await listenByName(engineer, id, { takeId: heard }, insist, new Date());
     }
-    const bytes = await residualOfTakes(order);
-    await sendWav(request, response, bytes.length, async function* (from, to) {
-      yield bytes.subarray(from, to);
+    await sendMade(request, response, () => residualOfTakes(order), {
+      who: engineer.accountId,
+      name: `${takeId} ${otherId}`,
     });
   } catch (error) {
     sendFailure(response, error);
