@@ -1,3 +1,4 @@
+import { setTimeout as after } from 'node:timers/promises';
 import { expect, type Page, type Response } from '@playwright/test';
 import { query } from './bank';
 
@@ -12,6 +13,16 @@ export interface Received {
 /** Header fields that belong to the moment or the connection. */
 const OF_THE_MOMENT = ['date', 'connection', 'keep-alive'];
 
+/** How long the last word on a response may take once its bytes are there. */
+const LAST_WORD_MS = 5000;
+
+/**
+ * What is said of a response; of one that a page left behind when it was loaded anew the browser
+ * may never say the last word, and then what is known stands.
+ */
+const said = <T>(last: Promise<T>, known: T): Promise<T> =>
+  Promise.race([last, after(LAST_WORD_MS, known, { ref: false })]);
+
 /** Everything that a page receives from now on. @returns how to have it, once all has arrived */
 export function collect(page: Page): () => Promise<Received[]> {
   const received: Received[] = [];
@@ -19,12 +30,12 @@ export function collect(page: Page): () => Promise<Received[]> {
   page.on('response', (response: Response) => {
     const arriving = async () => {
       const body = await response.body().catch(() => Buffer.alloc(0));
-      await response.finished();
+      await said(response.finished(), null);
       const { requestStart, responseEnd } = response.request().timing();
       received.push({
         url: response.url(),
         tookMs: responseEnd - requestStart,
-        headers: await response.allHeaders(),
+        headers: await said(response.allHeaders(), response.headers()),
         body,
       });
     };
