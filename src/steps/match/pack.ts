@@ -29,7 +29,8 @@ export async function packsOf(engineer: SignedIn, comparisonId: string): Promise
   return listPacks(db(), comparisonId);
 }
 
-async function packOf(
+/** A pack with its key: for reading what came back of it, never for a page. */
+export async function packOf(
   engineer: SignedIn,
   comparisonId: string,
   packId: string,

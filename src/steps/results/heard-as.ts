@@ -48,3 +48,7 @@ export function levelNotes(clips: readonly { part: number; method: MatchMethod }
     return [`${what}: what was louder is liked better for that alone.`];
   });
 }
+
+/** What nobody knows of answers that came in as files. */
+export const SHEETS_NOTE =
+  'The answers came back in the sheets of a blind pack: how they were given, how long anybody listened and at which level, nobody here can tell.';

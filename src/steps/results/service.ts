@@ -25,6 +25,7 @@ import { gearNamesOf } from '@/steps/chains/store';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
+import { packOf } from '@/steps/match/pack';
 import { listClips } from '@/steps/match/store';
 import {
   anySealedKey,
@@ -55,7 +56,7 @@ import {
   partsOfSitting,
   partsOfSittings,
 } from './store';
-import { levelNotes, variantNotes } from './heard-as';
+import { levelNotes, SHEETS_NOTE, variantNotes } from './heard-as';
 import { type ListenerRemark, remarksOf } from './remarks';
 
 const BOOTSTRAP_SEED = 1;
@@ -86,6 +87,12 @@ export interface ResultPart {
   controls: string[];
 }
 
+export interface FromPack {
+  madeAt: Date;
+  /** When the key was handed out, if that was before the answers came in. */
+  keyOutAt: Date | null;
+}
+
 export interface Result {
   sittingId: string;
   title: string;
@@ -97,6 +104,8 @@ export interface Result {
   sealedReading: number | null;
   /** When and why somebody opened the key before closing. */
   sealBroken: { at: Date; reason: string } | null;
+  /** Where the answers came back in the sheets of a blind pack; seal and key are then the pack's. */
+  fromPack: FromPack | null;
   listeners: number;
   answers: number;
   chains: string[];
@@ -131,6 +140,21 @@ export interface Result {
   heardAs: string[];
   /** The clips that were heard, as they were sealed. */
   clips: { part: number; chain: string; sha256: string }[];
+}
+
+/** The seal that was shown before anybody answered, the text it is made of, and the pack that it may stand in. */
+async function sealedAs(
+  engineer: SignedIn,
+  { comparisonId, blindPackId, seal, sealedKey, closedAt }: ClosedSitting,
+): Promise<{ seal: string; document: string; fromPack: FromPack | null }> {
+  if (blindPackId === null) return { seal: seal ?? '', document: sealedKey ?? '', fromPack: null };
+  const pack = await packOf(engineer, comparisonId, blindPackId);
+  const early = pack.openedAt !== null && closedAt !== null && pack.openedAt < closedAt;
+  return {
+    seal: pack.seal,
+    document: pack.keyDocument,
+    fromPack: { madeAt: pack.createdAt, keyOutAt: early ? pack.openedAt : null },
+  };
 }
 
 const keyOf = ({ sealedKey }: ClosedSitting) => anySealedKey.parse(JSON.parse(sealedKey ?? ''));
@@ -350,6 +374,7 @@ export async function resultsOf(
   const names = namesOf(sitting);
   const everyName = allNames(names, answers);
   const plan = planOf(sitting);
+  const { seal, document, fromPack } = await sealedAs(engineer, sitting);
   const answered = analysis && answeredParts(heard, analysis, answers, everyName, plan);
   return {
     ...view,
@@ -358,8 +383,9 @@ export async function resultsOf(
       title: sitting.title,
       simulated: sitting.simulated,
       closedAt: sitting.closedAt ?? new Date(0),
-      seal: sitting.seal ?? '',
-      sealHolds: (await sha256Hex(sitting.sealedKey ?? '')) === sitting.seal,
+      seal,
+      sealHolds: (await sha256Hex(document)) === seal,
+      fromPack,
       sealedReading: sealedReading(sitting),
       sealBroken:
         sitting.sealBrokenAt && sitting.sealBrokenReason
@@ -413,6 +439,7 @@ export async function resultsOf(
       remarks: closely ? await ownWordsOf(answers, names) : [],
       namedListening: looked.named,
       heardAs: [
+        ...(fromPack ? [SHEETS_NOTE] : []),
         ...levelNotes(looked.clips),
         ...variantNotes(looked.clips, (id) => names.get(id) ?? 'a chain that was not heard'),
       ],
@@ -595,7 +622,7 @@ export async function keyFile(
   return {
     fileName: `key-${sittingId.slice(0, 8)}.json`,
     contentType: 'application/json; charset=utf-8',
-    body: sitting.sealedKey ?? '',
+    body: (await sealedAs(engineer, sitting)).document,
   };
 }
 

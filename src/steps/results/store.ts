@@ -15,6 +15,8 @@ export interface ClosedSitting {
   sealBrokenReason: string | null;
   simulated: boolean;
   room: 'own' | 'together';
+  /** The pack whose sheets the answers came from; null where they were given here. */
+  blindPackId: string | null;
   closedAt: Date | null;
   /** As it lies there; what an older version made is no analysis any more. */
   analysis: unknown;
@@ -22,7 +24,7 @@ export interface ClosedSitting {
 
 const COLUMNS = `id, comparison_id AS "comparisonId", title, seal, sealed_key AS "sealedKey",
   seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated, room,
-  closed_at AS "closedAt", analysis`;
+  blind_pack_id AS "blindPackId", closed_at AS "closedAt", analysis`;
 
 /** A sitting with its key, only once it is closed: before, key and analysis are not even read. */
 export async function findClosed(db: Db, id: string): Promise<ClosedSitting | null> {

@@ -4,6 +4,8 @@ import {
   freshLink,
   linkChange,
   linkOrder,
+  packPreview,
+  packSheets,
   sealBreaking,
   seated,
   sharedLinkChange,
@@ -13,6 +15,8 @@ import {
 const ALL = '/api/comparisons/[id]/sittings';
 const ONE = `${ALL}/[sittingId]` as const;
 const LINK = `${ONE}/links/[linkId]` as const;
+
+const MOST_SHEET_BYTES = 4 << 20;
 
 /** What can be asked about sittings. */
 export const SITTINGS = {
@@ -30,4 +34,11 @@ export const SITTINGS = {
   roomLink: endpoint('POST', '/api/rooms/[sittingId]', secret),
   release: endpoint('POST', `${ONE}/release`, done, seated),
   forget: endpoint('POST', `${ONE}/forget`, done, seated),
+  importPack: endpoint(
+    'POST',
+    '/api/comparisons/[id]/packs/[packId]/answers',
+    z.object({ preview: packPreview, sittingId: z.string().nullable() }),
+    packSheets,
+    MOST_SHEET_BYTES,
+  ),
 };

@@ -128,6 +128,33 @@ export const sealBreaking = z.object({
 });
 export type SealBreaking = z.infer<typeof sealBreaking>;
 
+const MOST_SHEETS = 40;
+
+/** Sheets of a blind pack as they came back; looked at first, imported when asked to. */
+export const packSheets = z.object({
+  sheets: z
+    .array(z.object({ name: z.string().max(255), text: z.string() }))
+    .min(1, 'Choose at least one sheet.')
+    .max(MOST_SHEETS, `At most ${MOST_SHEETS} sheets at once.`),
+  title: z
+    .string()
+    .trim()
+    .min(1, 'Give the sitting a title.')
+    .max(120, 'Keep the title under 120 characters.'),
+  apply: z.boolean(),
+});
+export type PackSheets = z.infer<typeof packSheets>;
+
+/** What sheets hold, before anybody is told which word is which. */
+export const packPreview = z.object({
+  listeners: z.array(z.object({ name: z.string(), answers: z.int() })),
+  skipped: z.object({ blank: z.int(), missing: z.int(), duplicate: z.int() }),
+  faults: z.array(z.object({ sheet: z.string(), message: z.string() })),
+  /** Sittings that were made of answers to this pack before. */
+  before: z.array(z.object({ title: z.string(), at: z.coerce.date() })),
+});
+export type PackPreview = z.infer<typeof packPreview>;
+
 /** What an engineer may see of a sitting; nothing of its key. */
 export interface Sitting extends Omit<SittingDraft, 'primaryPart'> {
   id: string;
@@ -143,6 +170,8 @@ export interface Sitting extends Omit<SittingDraft, 'primaryPart'> {
   /** Whether the link that everybody shares, and its code, take new listeners. */
   sharedLink: boolean;
   simulated: boolean;
+  /** The pack whose sheets its answers came from; null where they were given here. */
+  blindPackId: string | null;
   openedAt: Date | null;
   closedAt: Date | null;
 }

@@ -124,6 +124,39 @@ export async function insertAnswer(
   return rows.length > 0;
 }
 
+/** Answers that were given elsewhere, on paper or in a sheet; nothing is known of how they came about. */
+export async function insertWritten(
+  db: Db,
+  sittingId: string,
+  answers: readonly {
+    listenerId: string;
+    seat: number;
+    position: number;
+    answer: object;
+    remark: string;
+  }[],
+  at: Date,
+): Promise<void> {
+  const column = <K extends keyof (typeof answers)[number]>(name: K) =>
+    answers.map((one) => one[name]);
+  await db.rows(
+    `INSERT INTO answer (sitting_id, answered_at, listener_id, seat, position, answer, remark, idempotency_key,
+       heard_s, switches, duration_s, unfetched)
+     SELECT $1::uuid, $2::timestamptz, listener_id, seat, position, answer, remark, gen_random_uuid(), '{}', 0, 0, false
+     FROM unnest($3::uuid[], $4::int[], $5::int[], $6::jsonb[], $7::text[])
+       AS given (listener_id, seat, position, answer, remark)`,
+    [
+      sittingId,
+      at,
+      column('listenerId'),
+      column('seat'),
+      column('position'),
+      column('answer').map((answer) => JSON.stringify(answer)),
+      column('remark'),
+    ],
+  );
+}
+
 export async function insertListener(
   db: Db,
   listener: {

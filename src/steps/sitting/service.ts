@@ -420,7 +420,7 @@ function drawTrials(
 }
 
 /** In a room all seats hear what the first one hears. */
-function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): TrialRow[] {
+export function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: number): TrialRow[] {
   return Array.from({ length: seats }, (_, seat) => seat).flatMap((seat) =>
     (key.seats[seat] ?? key.seats[0]!).map(({ part, kind, right, slots }, position) => ({
       seat: seat + 1,
@@ -859,7 +859,7 @@ export async function changeSharedLink(
   });
 }
 
-const orderAnalysis = (tx: Tx, comparisonId: string, sittingId: string, at: Date) =>
+export const orderAnalysis = (tx: Tx, comparisonId: string, sittingId: string, at: Date) =>
   enqueue(
     tx,
     'analyse-sitting',

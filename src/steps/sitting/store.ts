@@ -29,7 +29,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
 
 const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room, reveal,
   invited_only AS "invitedOnly", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
-  shared_link AS "sharedLink", simulated, primary_part AS "primaryPart",
+  shared_link AS "sharedLink", simulated, primary_part AS "primaryPart", blind_pack_id AS "blindPackId",
   opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
 
 export async function listSittings(db: Db, comparisonId: string): Promise<Sitting[]> {
@@ -89,6 +89,55 @@ export async function insertSitting(
     ),
   );
   return id;
+}
+
+/** A sitting that was answered elsewhere: it comes in closed. */
+export async function insertAnswered(
+  db: Db,
+  ids: { id: string; comparisonId: string; token: string; blindPackId: string },
+  draft: SittingDraft,
+  key: { seal: string; sealedKey: string },
+  simulated: boolean,
+  at: { begun: Date; ended: Date },
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO sitting (id, comparison_id, token, title, seats, code_mode, reset_sound, room, simulated,
+       purpose, created_at, invited_only, shared_link, primary_part, reveal, state, seal, sealed_key,
+       opened_at, closed_at, blind_pack_id)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, 'panel', $10, true, false, $11, $12, 'closed', $13, $14,
+       $15, $10, $16)`,
+    [
+      ids.id,
+      ids.comparisonId,
+      ids.token,
+      draft.title,
+      draft.seats,
+      draft.codeMode,
+      draft.resetSound,
+      draft.room,
+      simulated,
+      at.ended,
+      draft.primaryPart,
+      draft.reveal,
+      key.seal,
+      key.sealedKey,
+      at.begun,
+      ids.blindPackId,
+    ],
+  );
+}
+
+/** What was made of answers to a pack, newest first. */
+export async function sittingsOfPack(
+  db: Db,
+  comparisonId: string,
+  blindPackId: string,
+): Promise<{ title: string; at: Date }[]> {
+  return db.rows(
+    `SELECT title, closed_at AS at FROM sitting
+     WHERE comparison_id = $1 AND blind_pack_id = $2 ORDER BY closed_at DESC`,
+    [comparisonId, blindPackId],
+  );
 }
 
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {

@@ -50,7 +50,8 @@ export async function inspectTake({
     const peaks = new Uint8Array(Math.ceil(header.frames / perPeak));
     let frame = 0;
     const collector = new FeatureCollector(sampleRateHz, header.frames);
-    const onBlock = (block: Float64Array[]) => {
+    let told = 0;
+    const onBlock = (block: readonly Float64Array[]) => {
       for (const samples of block) {
         for (let n = 0; n < samples.length; n++) {
           const slot = Math.floor((frame + n) / perPeak);
@@ -60,7 +61,9 @@ export async function inspectTake({
       }
       frame += block[0]!.length;
       collector.push(block);
-      progress?.postMessage(0.4 + (0.6 * frame) / header.frames);
+      const share = Math.floor((100 * frame) / header.frames) / 100;
+      if (share > told) progress?.postMessage(0.4 + 0.6 * share);
+      told = share;
     };
     const measurement = await measureSource(source, header, onBlock, only);
     const { frames, durationS, dataOffset, metadata, warnings } = header;

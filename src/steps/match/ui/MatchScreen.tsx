@@ -204,11 +204,14 @@ export function MatchScreen({
   guarded,
   work,
   testing,
+  packAnswers,
 }: {
   view: MatchView;
   packs: BlindPack[];
   /** The way to test one's own ears on the clips that are shown. */
   testing: ReactNode;
+  /** What takes in the answers to each pack. */
+  packAnswers: Record<string, ReactNode>;
   /** Sets that open sittings ask about. */
   guarded: readonly string[];
   work: { subjectId: string; progress: number }[];
@@ -608,7 +611,12 @@ export function MatchScreen({
             />
           )}
           {testing}
-          <PackPanel comparisonId={comparison.id} clipSetId={clipSet.id} packs={packs} />
+          <PackPanel
+            comparisonId={comparison.id}
+            clipSetId={clipSet.id}
+            packs={packs}
+            answers={packAnswers}
+          />
           <SpectrumPanel
             clipSet={clipSet}
             clips={clips}

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import type { BlindPack } from '@/steps/match/pack-store';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { day } from '@/ui/format';
@@ -26,10 +26,13 @@ export function PackPanel({
   comparisonId,
   clipSetId,
   packs,
+  answers,
 }: {
   comparisonId: string;
   clipSetId: string;
   packs: BlindPack[];
+  /** What takes in the answers to each pack. */
+  answers: Record<string, ReactNode>;
 }) {
   const { send, busy } = useSend();
   const [question, setQuestion] = useState('Which recording suits this part better?');
@@ -48,8 +51,8 @@ export function PackPanel({
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', my: 1, maxWidth: '72ch' }}>
         A zip of coded WAV files with a manifest and a text that says how to check it, readable
         without Zeitbank. The key stays here; its seal is in the pack, so that it can be shown later
-        that nothing was changed. Answers that come back in its sheet are read with the key:{' '}
-        <code>./zeitbank analyze answers.csv --key key.json</code>.
+        that nothing was changed. Answers that come back in its sheet are imported here, or read at
+        the command line: <code>./zeitbank analyze answers.csv --key key.json</code>.
       </Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center' }}>
         <TextField
@@ -83,6 +86,7 @@ export function PackPanel({
           <Button component="a" href={`/api/comparisons/${comparisonId}/packs/${id}/zip`} download>
             Download the pack
           </Button>
+          {answers[id]}
           <Button onClick={() => (openedAt ? void open(id) : setOpening(id))}>
             {openedAt ? 'Key' : 'Open the key'}
           </Button>

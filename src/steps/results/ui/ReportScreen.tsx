@@ -104,8 +104,9 @@ function Seal({ result }: { result: Result }) {
   return (
     <>
       <Typography>
-        Plan, orders and names were fixed before anybody listened. Everybody who listened was shown
-        this number, the SHA-256 of the key:
+        {result.fromPack
+          ? 'Which word stands for which clip was fixed before the pack was given away; no plan was. The pack holds this number, the SHA-256 of its key:'
+          : 'Plan, orders and names were fixed before anybody listened. Everybody who listened was shown this number, the SHA-256 of the key:'}
       </Typography>
       <Box
         sx={{ fontFamily: FACES.mono, fontSize: '0.8125rem', my: 0.5, overflowWrap: 'anywhere' }}
@@ -117,6 +118,11 @@ function Seal({ result }: { result: Result }) {
           ? 'It holds. To check it, take the key from the results page and run sha256sum on the file: the same number comes out. The key names the chain behind every code word.'
           : 'It does not hold: the key was changed after it was shown. Do not trust this result.'}
       </Typography>
+      {result.fromPack?.keyOutAt && (
+        <Typography sx={{ mt: 0.5 }}>
+          The key was handed out {date(result.fromPack.keyOutAt)}, before the answers came in.
+        </Typography>
+      )}
       {result.sealBroken && (
         <Typography sx={{ mt: 0.5 }}>
           The seal was broken before closing, {date(result.sealBroken.at)}: “
@@ -222,7 +228,7 @@ export function ReportScreen({
           <View {...props} />
         </Section>
       ))}
-      <Section title="Methods, as they were sealed" own>
+      <Section title={result.fromPack ? 'Methods' : 'Methods, as they were sealed'} own>
         <Typography>{result.analysisPlan}</Typography>
         <Typography sx={{ mt: 1 }}>
           p is how often a result at least as clear would come about if nothing differed; under 5 %

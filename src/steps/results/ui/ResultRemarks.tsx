@@ -67,7 +67,7 @@ function SittingChoice({ view, chosen }: { view: ResultsView; chosen: string }) 
 
 /** What the margin says beside results: who answered, what was sealed, whether somebody looked. */
 export function ResultRemarks({ view, result }: { view: ResultsView; result: Result }) {
-  const { across, parts, seal, sealHolds, sealedReading } = result;
+  const { across, parts, seal, sealHolds, sealedReading, fromPack } = result;
   const predictions = across?.answers.predictions ?? [];
   const primary = parts?.some((part) => part.primary) ?? true;
   const files = `/comparisons/${view.comparison.id}/results?sitting=${result.sittingId}&open=files`;
@@ -83,12 +83,22 @@ export function ResultRemarks({ view, result }: { view: ResultsView; result: Res
           </Box>
         )}
       </MarginNote>
-      <MarginNote title="Sealed before anyone listened">
-        {across?.question ? 'Question, plan and key' : 'Plan and key, not the question'}:{' '}
+      <MarginNote
+        title={fromPack ? 'Sealed before the pack left' : 'Sealed before anyone listened'}
+      >
+        {fromPack && 'Which word is which clip; no plan. '}
+        {!fromPack &&
+          (across?.question ? 'Question, plan and key: ' : 'Plan and key, not the question: ')}
         <Box component="span" sx={{ color: token(sealHolds ? 'green' : 'red'), fontWeight: 600 }}>
           {sealHolds ? 'the seal holds' : 'the seal does not hold'}
         </Box>
-        .
+        .{fromPack && ` The pack was made ${day(fromPack.madeAt)}.`}
+        {fromPack?.keyOutAt && (
+          <Box sx={{ color: token('ochre') }}>
+            Its key was handed out {day(fromPack.keyOutAt)}, before these answers came in: whoever
+            had it was not blind.
+          </Box>
+        )}
         <Box sx={{ fontFamily: FACES.mono }}>
           {seal.slice(0, 4)} {seal.slice(4, 8)} {seal.slice(8, 12)} …
         </Box>

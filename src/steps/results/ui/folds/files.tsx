@@ -12,9 +12,9 @@ export function SealAndFiles({ comparisonId, result }: { comparisonId: string; r
   return (
     <>
       <Typography sx={{ maxWidth: '76ch' }}>
-        {result.sealHolds
-          ? 'The key below gives the very number that listeners were shown before they answered.'
-          : 'The key below does not give the number that listeners were shown. Do not trust this result.'}{' '}
+        The key below {result.sealHolds ? 'gives the very' : 'does not give the'} number that{' '}
+        {result.fromPack ? 'stands in the pack' : 'listeners were shown before they answered'}.{' '}
+        {!result.sealHolds && 'Do not trust this result. '}
         Check it yourself: download the key and run <code>sha256sum</code> on the file.
       </Typography>
       <Box

@@ -123,7 +123,7 @@ function Tastes({ rows, chains }: { rows: readonly ListenerRow[]; chains: readon
 }
 
 /** How everybody answered, whatever was asked. */
-function Pace({ pace }: Pick<Result, 'pace'>) {
+function Pace({ pace, fromPack }: Pick<Result, 'pace' | 'fromPack'>) {
   return (
     <WideTable label="How they answered">
       <Table size="small" aria-label="How they answered" sx={{ maxWidth: 760 }}>
@@ -142,7 +142,7 @@ function Pace({ pace }: Pick<Result, 'pace'>) {
             <TableRow key={listener}>
               <TableCell>{listener}</TableCell>
               <TableCell align="right">{answers}</TableCell>
-              <TableCell align="right">{medianS.toFixed(0)}</TableCell>
+              <TableCell align="right">{fromPack ? '–' : medianS.toFixed(0)}</TableCell>
               <TableCell align="right">{hasty || '–'}</TableCell>
               <TableCell align="right">{unfetched || '–'}</TableCell>
               <TableCell>
@@ -190,7 +190,7 @@ function Listeners(props: FoldProps) {
           />
         </>
       )}
-      <Pace pace={result.pace} />
+      <Pace {...result} />
       <Method>
         Hasty: by the bank’s own clock answered in less time than half as long again as hearing each
         recording for the least that is asked. Not fetched: answers before which some recording was

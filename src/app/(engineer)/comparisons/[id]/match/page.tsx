@@ -7,6 +7,7 @@ import { overviewOf } from '@/steps/overview/service';
 import { selfTestsOf } from '@/steps/self-test/service';
 import { SelfTestPanel } from '@/steps/self-test/ui/SelfTestPanel';
 import { guardedOf } from '@/steps/sitting/service';
+import { PackAnswers } from '@/steps/sitting/ui/PackAnswers';
 import { ComparisonFrame } from '@/steps/overview/ui/ComparisonFrame';
 
 type Props = ComparisonParams & { searchParams: Promise<{ passage?: string; clips?: string }> };
@@ -33,6 +34,17 @@ export default async function Page(props: Props) {
         packs={packs}
         guarded={guarded.clipSetIds}
         work={overview.work}
+        packAnswers={Object.fromEntries(
+          packs.map(({ id, createdAt }) => [
+            id,
+            <PackAnswers
+              key={id}
+              comparisonId={view.comparison.id}
+              packId={id}
+              madeAt={createdAt}
+            />,
+          ]),
+        )}
         testing={
           clipSet &&
           heard.length > 1 && (

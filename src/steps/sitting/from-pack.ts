@@ -1,0 +1,228 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { canonicalJson, sha256Hex } from '@/core/design/seal';
+import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
+import { type GatheredAnswers, gatherPackAnswers } from '@/core/statistics/pack-answers';
+import { PROGRAM } from '@/core/version';
+import { type Db, db, transaction, type Tx } from '@/platform/database';
+import { UserError } from '@/platform/errors';
+import { announce } from '@/platform/live';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { comparisonOf } from '@/steps/comparisons/service';
+import { packOf } from '@/steps/match/pack';
+import { markPackOpened, type StoredPack } from '@/steps/match/pack-store';
+import { aliasKey } from './alias';
+import type { PackPreview, PackSheets, SealedKey, SittingDraft } from './schema';
+import { insertListener, insertWritten } from './seats';
+import { orderAnalysis, trialRows } from './service';
+import {
+  chainsOfSet,
+  insertAnswered,
+  insertTrials,
+  type KeyChain,
+  markClosed,
+  openSittingsOver,
+  replaceParts,
+  sittingsOfPack,
+} from './store';
+
+/** As of any sitting: its seats, the length of a name, of a remark, and trials of one listener. */
+const MOST = { listeners: 100, name: 40, remark: 200, trials: 200 };
+
+type Answer = GatheredAnswers['answers'][number];
+
+/** Answers of each listener, in the order of the sheets. */
+function byListener(answers: readonly Answer[]): { name: string; own: Answer[] }[] {
+  const all = new Map<string, { name: string; own: Answer[] }>();
+  for (const answer of answers) {
+    const key = aliasKey(answer.listener);
+    const known = all.get(key);
+    if (known) known.own.push(answer);
+    else all.set(key, { name: answer.listener, own: [answer] });
+  }
+  return [...all.values()];
+}
+
+/** What a sitting cannot hold, each with the row that asks for it. */
+function tooMuch(listeners: ReturnType<typeof byListener>): PackPreview['faults'] {
+  const faults = [];
+  for (const { name, own } of listeners) {
+    const { sheet, row } = own[0]!;
+    if (name.length > MOST.name) {
+      const message = `row ${row}: the name has ${name.length} signs; ${MOST.name} is the most`;
+      faults.push({ sheet, message });
+    }
+    if (own.length > MOST.trials) {
+      const message = `${name} answered ${own.length} trials; ${MOST.trials} is the most`;
+      faults.push({ sheet, message });
+    }
+    for (const { sheet, row, remark } of own) {
+      if (remark.length <= MOST.remark) continue;
+      const message = `row ${row}: the remark has ${remark.length} signs; ${MOST.remark} is the most`;
+      faults.push({ sheet, message });
+    }
+  }
+  if (listeners.length > MOST.listeners) {
+    const message = `${listeners.length} listeners are in these sheets; a sitting holds ${MOST.listeners}`;
+    faults.push({ sheet: listeners[MOST.listeners]!.own[0]!.sheet, message });
+  }
+  return faults;
+}
+
+/** Sheets with ids of chains in place of code words. */
+function gathered(pack: StoredPack, { sheets }: PackSheets): GatheredAnswers {
+  const chains = new Map(Object.entries(pack.words).map(([chainId, word]) => [word, chainId]));
+  const files = sheets.map(({ name, text }) => ({ name, bytes: new TextEncoder().encode(text) }));
+  return gatherPackAnswers(files, chains, aliasKey);
+}
+
+async function refuseWhileAsked(from: Db, comparisonId: string, clipSetId: string): Promise<void> {
+  if ((await openSittingsOver(from, comparisonId, { clipSetId })).length === 0) return;
+  throw new UserError(
+    409,
+    'A sitting of the panel over these clips is open, and importing ends with the names; close it first. The sheets stay as they are.',
+  );
+}
+
+/**
+ * Looks at the answers to a blind pack that came back in sheets, and imports them when asked to: as a closed sitting
+ * of its own, never into another. Looking tells nothing of which word is which.
+ * @throws UserError (409) while the panel is asked about the clips; (422) when faulty sheets are to be imported
+ */
+export async function importPackAnswers(
+  engineer: SignedIn,
+  comparisonId: string,
+  packId: string,
+  order: PackSheets,
+  at: Date,
+): Promise<{ preview: PackPreview; sittingId: string | null }> {
+  const { simulated } = await comparisonOf(engineer, comparisonId);
+  const pack = await packOf(engineer, comparisonId, packId);
+  await refuseWhileAsked(db(), comparisonId, pack.clipSetId);
+  const found = gathered(pack, order);
+  const listeners = byListener(found.answers);
+  const preview: PackPreview = {
+    listeners: listeners.map(({ name, own }) => ({ name, answers: own.length })),
+    skipped: found.skipped,
+    faults: [...found.faults, ...tooMuch(listeners)],
+    before: await sittingsOfPack(db(), comparisonId, packId),
+  };
+  if (!order.apply) return { preview, sittingId: null };
+  const { length } = preview.faults;
+  if (length > 0) {
+    throw new UserError(
+      422,
+      `${length === 1 ? 'One row' : `${length} rows`} cannot be read, so nothing was imported; correct the sheets and choose them again.`,
+    );
+  }
+  if (listeners.length === 0) {
+    throw new UserError(422, 'No row of these sheets has an answer, so nothing was imported.');
+  }
+  const sittingId = await transaction(async (tx) => {
+    await refuseWhileAsked(tx, comparisonId, pack.clipSetId);
+    const id = await keepAnswers(tx, { comparisonId, simulated }, pack, order.title, listeners, at);
+    await markPackOpened(tx, packId, at);
+    await orderAnalysis(tx, comparisonId, id, at);
+    await announce(tx, comparisonId);
+    return id;
+  });
+  return { preview, sittingId };
+}
+
+/** The sitting as if it had been planned so: one part of pairs, in the orders that the sheets tell. */
+async function keepAnswers(
+  tx: Tx,
+  { comparisonId, simulated }: { comparisonId: string; simulated: boolean },
+  pack: StoredPack,
+  title: string,
+  listeners: ReturnType<typeof byListener>,
+  at: Date,
+): Promise<string> {
+  const id = randomUUID();
+  const draft: SittingDraft = {
+    title,
+    seats: listeners.length,
+    codeMode: 'fixed',
+    invitedOnly: true,
+    room: 'own',
+    reveal: 'never',
+    resetSound: 'none',
+    primaryPart: 1,
+    parts: [
+      {
+        task: 'pair',
+        clipSetId: pack.clipSetId,
+        prompt: pack.question,
+        tiesAllowed: true,
+        trials: Math.max(...listeners.map(({ own }) => own.length)),
+        pair: null,
+        controls: { self: false, louder: false, repeats: 0 },
+        adaptive: false,
+        words: [],
+      },
+    ],
+  };
+  const key = keyOf(id, draft, pack, await chainsOfSet(tx, pack.clipSetId), listeners);
+  const sealedKey = canonicalJson(key);
+  await insertAnswered(
+    tx,
+    { id, comparisonId, token: randomBytes(12).toString('base64url'), blindPackId: pack.id },
+    draft,
+    { seal: await sha256Hex(sealedKey), sealedKey },
+    simulated,
+    { begun: pack.createdAt, ended: at },
+  );
+  await replaceParts(tx, { comparisonId, sittingId: id }, draft.parts);
+  await insertTrials(tx, id, trialRows(key, draft.parts, draft.seats));
+  const written = [];
+  for (const [i, { name, own }] of listeners.entries()) {
+    const seat = i + 1;
+    const who = { sittingId: id, seat, alias: name, playback: '', simulated: false };
+    const listenerId = await insertListener(tx, who, at);
+    written.push(
+      ...own.map(({ response, remark }, n) => ({
+        listenerId,
+        seat,
+        position: n + 1,
+        answer: { choice: response },
+        remark,
+      })),
+    );
+  }
+  await insertWritten(tx, id, written, at);
+  await markClosed(tx, id, at);
+  return id;
+}
+
+/** What was heard and under which words, in the form of every other sitting; the words are those of the pack's own key. */
+function keyOf(
+  sitting: string,
+  draft: SittingDraft,
+  { words }: StoredPack,
+  chains: readonly KeyChain[],
+  listeners: ReturnType<typeof byListener>,
+): SealedKey {
+  const slot = (chainId: string): [number, number, string] => [
+    chains.findIndex(({ id }) => id === chainId),
+    0,
+    words[chainId]!,
+  ];
+  return {
+    document: 'zeitbank sealed key 3',
+    program: PROGRAM,
+    sitting,
+    plan: draft,
+    analysis: ANALYSIS_PLAN.text,
+    analysisVersion: ANALYSIS_PLAN.version,
+    chains: chains.map(({ id, name }) => ({ id, name })),
+    clips: [Object.fromEntries(chains.map(({ id, clipSha256 }) => [id, clipSha256]))],
+    seats: listeners.map(({ own }) =>
+      own.map(({ first, second }) => ({
+        part: 1,
+        kind: 'judged',
+        right: null,
+        slots: [slot(first), slot(second)],
+      })),
+    ),
+    nonce: randomBytes(32).toString('hex'),
+  };
+}
