@@ -138,9 +138,9 @@ it('makes a closed sitting that is read like any other, under the seal of the pa
   );
   expect(result?.remarks.map(({ text }) => text)).toContain('said by Ada');
   const { body: key } = await keyFile(engineer, bank.comparisonId, sittingId!);
-  expect(await sha256Hex(key as string)).toBe(seal);
+  expect(await sha256Hex(key)).toBe(seal);
   const { body } = await answersCsv(engineer, bank.comparisonId, sittingId!);
-  const read = parseResultsFile(new TextEncoder().encode(body as string)).observations;
+  const read = parseResultsFile(new TextEncoder().encode(body)).observations;
   expect(
     read
       .filter(({ listener }) => listener === 'Dag')
