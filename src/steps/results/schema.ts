@@ -2,6 +2,8 @@ import { z } from 'zod';
 import type { Results } from '@/core/statistics/results';
 import { type Reading, READING_VERSION } from '@/core/statistics/reading';
 import { readingShape } from '@/core/statistics/reading/shape';
+import { bridgeShape } from '@/core/statistics/reading/shape';
+import { type Together, TOGETHER_VERSION } from '@/core/statistics/reading/together';
 import { READING, resultsShape } from '@/core/statistics/sections';
 import { TASK_IDS } from '@/core/tasks';
 
@@ -46,7 +48,7 @@ export function readStored(analysis: unknown): StoredAnalysis | null {
 }
 
 /** Puts names in place of ids, as values and as keys. */
-export function named<T extends Results | PartAnalysis | Reading>(
+export function named<T extends Results | PartAnalysis | Reading | Together>(
   value: T,
   names: ReadonlyMap<string, string>,
 ): T {
@@ -59,3 +61,42 @@ export function named<T extends Results | PartAnalysis | Reading>(
   };
   return walk(value) as T;
 }
+
+const bridgedShape = z.array(
+  z.object({
+    chain: z.string(),
+    difference: z.number(),
+    se: z.number().nullable(),
+    ci95: z.tuple([z.number(), z.number()]).nullable(),
+  }),
+);
+
+/** What was read of several sittings, as it is kept; chains and sittings by id. */
+export const storedTogether = z.object({
+  version: z.literal(TOGETHER_VERSION),
+  listeners: z.int(),
+  bridge: bridgeShape,
+  each: z.array(
+    z.object({
+      sitting: z.string(),
+      pair: bridgedShape.nullable(),
+      rating: bridgedShape.nullable(),
+    }),
+  ),
+});
+
+/** Which closed sittings are read together, and why. */
+export const togetherOrder = z.object({
+  sittingIds: z
+    .array(z.uuid())
+    .min(2, 'Choose at least two sittings.')
+    .max(20, 'At most 20 sittings are read together.')
+    .refine((ids) => new Set(ids).size === ids.length, 'Each sitting counts once.'),
+  referenceChainId: z.uuid('Choose the chain that they are set against.'),
+  reason: z
+    .string()
+    .trim()
+    .min(1, 'Say why these sittings belong together; it is kept with them.')
+    .max(500, 'Keep the reason under 500 characters.'),
+});
+export type TogetherOrder = z.infer<typeof togetherOrder>;

@@ -626,6 +626,28 @@ export async function keyFile(
   };
 }
 
+/** What was heard, in words, by the part of an observation. */
+export function placesHeard(parts: readonly HeardPart[]) {
+  return ({ part }: Observation) => {
+    const heard = parts.find(({ number }) => `${number}` === part);
+    return {
+      source: heard?.sourceName ?? '',
+      passage: heard?.passageName ?? '',
+      context: heard ? contextOf(heard) : '',
+    };
+  };
+}
+
+/** An observation with names in place of the ids of its chains. */
+export function withChainNames(one: Observation, nameOf: (id: string) => string): Observation {
+  return {
+    ...one,
+    chain: nameOf(one.chain),
+    ...('chainB' in one ? { chainB: nameOf(one.chainB) } : {}),
+    ...('against' in one ? { against: nameOf(one.against) } : {}),
+  };
+}
+
 /**
  * Answers as a results file (docs/formats.md), controls and answers from memory included, with what was heard in
  * further columns.
@@ -641,20 +663,13 @@ export async function answersCsv(
   const observed = observationsOf(sittingId, parts, answers);
   const names = allNames(namesOf(sitting), answers);
   const nameOf = (id: string) => names.get(id) ?? id;
-  const rows = observed.map(({ observation }): Observation => {
-    const part = parts.find(({ number }) => `${number}` === observation.part);
-    return {
-      ...observation,
-      listener: nameOf(observation.listener),
-      chain: nameOf(observation.chain),
-      ...('chainB' in observation ? { chainB: nameOf(observation.chainB) } : {}),
-      ...('against' in observation ? { against: nameOf(observation.against) } : {}),
-      source: part?.sourceName ?? '',
-      passage: part?.passageName ?? '',
-      context: part ? contextOf(part) : '',
-      sitting: sitting.title,
-    };
-  });
+  const placeIn = placesHeard(parts);
+  const rows = observed.map(({ observation }) => ({
+    ...withChainNames(observation, nameOf),
+    ...placeIn(observation),
+    listener: nameOf(observation.listener),
+    sitting: sitting.title,
+  }));
   const more = {
     fields: [
       'words',

@@ -35,6 +35,14 @@ export async function findClosed(db: Db, id: string): Promise<ClosedSitting | nu
   return row ?? null;
 }
 
+/** Many closed sittings with their keys. */
+export async function findAllClosed(db: Db, ids: readonly string[]): Promise<ClosedSitting[]> {
+  return db.rows<ClosedSitting>(
+    `SELECT ${COLUMNS} FROM sitting WHERE id = ANY ($1::uuid[]) AND state = 'closed'`,
+    [ids],
+  );
+}
+
 /** A sitting whose key may be read: closed, or its seal was broken. */
 export async function findReadable(db: Db, id: string): Promise<ClosedSitting | null> {
   const [row] = await db.rows<ClosedSitting>(
@@ -77,6 +85,20 @@ export async function partsOfSittings(
     [sittingIds],
   );
   return grouped(rows);
+}
+
+/** Which chains each part of many sittings asks about. */
+export async function chainsAsked(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<{ sittingId: string; task: TaskId; chainIds: string[] }[]> {
+  return db.rows(
+    `SELECT sitting_id AS "sittingId", task, array_agg(clip.chain_id) AS "chainIds"
+     FROM part JOIN clip ON clip.clip_set_id = part.clip_set_id
+       AND (first_chain_id IS NULL OR clip.chain_id IN (first_chain_id, second_chain_id))
+     WHERE sitting_id = ANY ($1::uuid[]) GROUP BY sitting_id, number`,
+    [sittingIds],
+  );
 }
 
 export interface AnswerRow {

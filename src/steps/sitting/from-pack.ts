@@ -7,7 +7,6 @@ import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { comparisonOf } from '@/steps/comparisons/service';
 import { packOf } from '@/steps/match/pack';
 import { markPackOpened, type StoredPack } from '@/steps/match/pack-store';
 import { aliasKey } from './alias';
@@ -95,7 +94,6 @@ export async function importPackAnswers(
   order: PackSheets,
   at: Date,
 ): Promise<{ preview: PackPreview; sittingId: string | null }> {
-  const { simulated } = await comparisonOf(engineer, comparisonId);
   const pack = await packOf(engineer, comparisonId, packId);
   await refuseWhileAsked(db(), comparisonId, pack.clipSetId);
   const found = gathered(pack, order);
@@ -119,7 +117,7 @@ export async function importPackAnswers(
   }
   const sittingId = await transaction(async (tx) => {
     await refuseWhileAsked(tx, comparisonId, pack.clipSetId);
-    const id = await keepAnswers(tx, { comparisonId, simulated }, pack, order.title, listeners, at);
+    const id = await keepAnswers(tx, comparisonId, pack, order.title, listeners, at);
     await markPackOpened(tx, packId, at);
     await orderAnalysis(tx, comparisonId, id, at);
     await announce(tx, comparisonId);
@@ -131,7 +129,7 @@ export async function importPackAnswers(
 /** The sitting as if it had been planned so: one part of pairs, in the orders that the sheets tell. */
 async function keepAnswers(
   tx: Tx,
-  { comparisonId, simulated }: { comparisonId: string; simulated: boolean },
+  comparisonId: string,
   pack: StoredPack,
   title: string,
   listeners: ReturnType<typeof byListener>,
@@ -168,7 +166,6 @@ async function keepAnswers(
     { id, comparisonId, token: randomBytes(12).toString('base64url'), blindPackId: pack.id },
     draft,
     { seal: await sha256Hex(sealedKey), sealedKey },
-    simulated,
     { begun: pack.createdAt, ended: at },
   );
   await replaceParts(tx, { comparisonId, sittingId: id }, draft.parts);

@@ -97,15 +97,14 @@ export async function insertAnswered(
   ids: { id: string; comparisonId: string; token: string; blindPackId: string },
   draft: SittingDraft,
   key: { seal: string; sealedKey: string },
-  simulated: boolean,
   at: { begun: Date; ended: Date },
 ): Promise<void> {
   await db.rows(
     `INSERT INTO sitting (id, comparison_id, token, title, seats, code_mode, reset_sound, room, simulated,
        purpose, created_at, invited_only, shared_link, primary_part, reveal, state, seal, sealed_key,
        opened_at, closed_at, blind_pack_id)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, 'panel', $10, true, false, $11, $12, 'closed', $13, $14,
-       $15, $10, $16)`,
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, false, 'panel', $9, true, false, $10, $11, 'closed', $12, $13,
+       $14, $9, $15)`,
     [
       ids.id,
       ids.comparisonId,
@@ -115,7 +114,6 @@ export async function insertAnswered(
       draft.codeMode,
       draft.resetSound,
       draft.room,
-      simulated,
       at.ended,
       draft.primaryPart,
       draft.reveal,
@@ -374,6 +372,19 @@ export async function listListeners(
     [sittingIds],
   );
   return grouped(rows);
+}
+
+/** Who sat where: the person of the panel, where it was one, and the name as it is compared; null once forgotten. */
+export async function seatedIn(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<{ listenerId: string; panelistId: string | null; aliasKey: string | null }[]> {
+  return db.rows(
+    `SELECT id AS "listenerId", panelist_id AS "panelistId",
+       CASE WHEN forgotten_at IS NULL THEN alias_key END AS "aliasKey"
+     FROM listener WHERE sitting_id = ANY ($1::uuid[]) ORDER BY sitting_id, seat`,
+    [sittingIds],
+  );
 }
 
 /** Links of single people to each of many sittings, by name. */

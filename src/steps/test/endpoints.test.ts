@@ -9,6 +9,7 @@ import { GEAR } from '@/steps/gear/endpoints';
 import { LISTENING } from '@/steps/listening/endpoints';
 import { MATCH } from '@/steps/match/endpoints';
 import { PANEL } from '@/steps/panel/endpoints';
+import { RESULTS } from '@/steps/results/endpoints';
 import { SELF_TESTS } from '@/steps/self-test/endpoints';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import { TAKES } from '@/steps/takes/endpoints';
@@ -23,6 +24,7 @@ const GROUPS: Record<string, Record<string, Known>> = {
   LISTENING,
   MATCH,
   PANEL,
+  RESULTS,
   SELF_TESTS,
   SITTINGS,
   TAKES,
@@ -34,6 +36,7 @@ const NOT_JSON = [
   '/api/comparisons/[id]/events',
   '/api/comparisons/[id]/packs/[packId]/zip',
   '/api/comparisons/[id]/sittings/[sittingId]/files/[file]',
+  '/api/comparisons/[id]/together/[readingId]/answers',
   '/api/gear/file',
   '/api/listen/[token]/key',
   '/api/uploads/[[...path]]',

@@ -20,6 +20,7 @@ export { pictureClips } from './picture';
 export { recordOnBench } from './record';
 export { relateTakes } from './relate';
 export { renderClips } from './render';
+export { readSittingsTogether } from './together';
 export { unpackArchive } from './unpack';
 
 /** Threads give way to what answers a panel; Linux keeps the rank of each thread. */

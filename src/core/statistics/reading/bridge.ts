@@ -54,7 +54,8 @@ function ratedIn(rows: readonly Of<'rating'>[]) {
   return all;
 }
 
-function ratingBridge(
+/** Chains that were rated against the reference of their sitting, listener by listener. */
+export function ratingBridge(
   rows: readonly Of<'rating'>[],
   reference: string,
   warn: (code: string) => void,
@@ -156,6 +157,22 @@ function heterogeneityOf(rows: readonly Of<'pair'>[]): WaldF | null {
   return fit === null || fit === 'dependent' ? null : waldOfColumns(fit, chains.length - 1, q);
 }
 
+/** Chains of pairs against the reference; null where no sound fit links them. */
+export function pairsAgainst(rows: readonly Of<'pair'>[], reference: string): Bridged[] | null {
+  const fit = soundFit(rows);
+  if (!fit) return null;
+  const { chains, strengths, covariance: v, df } = fit;
+  const r = chains.indexOf(reference);
+  if (r < 0) return null;
+  const width = quantile(0.975, df);
+  return chains.flatMap((chain, i) => {
+    if (i === r) return [];
+    const difference = strengths[i]! - strengths[r]!;
+    const se = differenceError(v, i, r);
+    return { chain, difference, se, ci95: [difference - width * se, difference + width * se] };
+  });
+}
+
 function pairBridge(
   rows: readonly Of<'pair'>[],
   reference: string,
@@ -167,20 +184,8 @@ function pairBridge(
     warn('not-connected');
     return null;
   }
-  const fit = soundFit(rows);
-  if (!fit) return null;
-  const { chains, strengths, covariance: v, df } = fit;
-  const r = chains.indexOf(reference);
-  const width = quantile(0.975, df);
-  return {
-    chains: chains.flatMap((chain, i) => {
-      if (i === r) return [];
-      const difference = strengths[i]! - strengths[r]!;
-      const se = differenceError(v, i, r);
-      return { chain, difference, se, ci95: [difference - width * se, difference + width * se] };
-    }),
-    heterogeneity: heterogeneityOf(rows),
-  };
+  const chains = pairsAgainst(rows, reference);
+  return chains && { chains, heterogeneity: heterogeneityOf(rows) };
 }
 
 const MESSAGES: Record<string, string> = {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { bestShape } from '../sections/best';
 import { count, interval, name, orNull, p } from '../sections/shapes';
+import type { Bridge } from './bridge';
 import type { Reading } from '.';
 
 const number = z.number();
@@ -24,6 +25,35 @@ const liking = {
   agreement: orNull(number),
 };
 const bridged = { chain: name, difference: number, se: orNull(number), ci95: orNull(interval) };
+
+/** Shape of what is read of several sittings. */
+export const bridgeShape: z.ZodType<Bridge> = z.object({
+  reference: name,
+  sittings: z.array(z.string()),
+  rating: orNull(
+    z.object({
+      chains: z.array(z.object({ ...bridged, listeners: count })),
+      unlinked: z.array(name),
+      drift: z.array(
+        z.object({
+          first: z.string(),
+          second: z.string(),
+          listeners: count,
+          difference: orNull(number),
+          se: orNull(number),
+          p: orNull(p),
+          pHolm: orNull(p),
+        }),
+      ),
+    }),
+  ),
+  pair: orNull(
+    z.object({
+      chains: z.array(z.object(bridged)),
+      heterogeneity: orNull(z.object(wald)),
+    }),
+  ),
+});
 
 /** Shape of a reading, for what comes out of a store. */
 export const readingShape: z.ZodType<Reading> = z.object({
@@ -186,35 +216,7 @@ export const readingShape: z.ZodType<Reading> = z.object({
       }),
     ),
   }),
-  bridge: orNull(
-    z.object({
-      reference: name,
-      sittings: z.array(z.string()),
-      rating: orNull(
-        z.object({
-          chains: z.array(z.object({ ...bridged, listeners: count })),
-          unlinked: z.array(name),
-          drift: z.array(
-            z.object({
-              first: z.string(),
-              second: z.string(),
-              listeners: count,
-              difference: orNull(number),
-              se: orNull(number),
-              p: orNull(p),
-              pHolm: orNull(p),
-            }),
-          ),
-        }),
-      ),
-      pair: orNull(
-        z.object({
-          chains: z.array(z.object(bridged)),
-          heterogeneity: orNull(z.object(wald)),
-        }),
-      ),
-    }),
-  ),
+  bridge: orNull(bridgeShape),
   value: orNull(
     z.object({
       task,

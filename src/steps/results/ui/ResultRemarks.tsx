@@ -21,7 +21,17 @@ const OUTCOME: Record<'right' | 'wrong' | 'open', TokenName> = {
 };
 
 function LookedAtEarly({ result }: { result: Result }) {
-  const { sealBroken, namedListening } = result;
+  const { sealBroken, namedListening, fromPack } = result;
+  if (fromPack) {
+    return fromPack.keyOutAt ? (
+      <Box sx={{ color: token('ochre') }}>
+        The key was handed out {day(fromPack.keyOutAt)}, before these answers came in: whoever had
+        it was not blind.
+      </Box>
+    ) : (
+      'The key stayed shut until the answers came in.'
+    );
+  }
   if (!sealBroken && namedListening.length === 0) return 'By nobody.';
   return (
     <Box sx={{ color: token('ochre') }}>
@@ -46,22 +56,29 @@ function SittingChoice({ view, chosen }: { view: ResultsView; chosen: string }) 
   const closed = view.sittings.filter(({ state }) => state === 'closed');
   if (closed.length < 2) return null;
   return (
-    <TextField
-      select
-      fullWidth
-      label="Sitting"
-      value={chosen}
-      onChange={({ target }) =>
-        router.push(`/comparisons/${view.comparison.id}/results?sitting=${target.value}`)
-      }
-      sx={{ mb: 2 }}
-    >
-      {closed.map(({ id, title, closedAt }) => (
-        <MenuItem key={id} value={id}>
-          {title}, closed {closedAt ? day(closedAt) : ''}
-        </MenuItem>
-      ))}
-    </TextField>
+    <>
+      <TextField
+        select
+        fullWidth
+        label="Sitting"
+        value={chosen}
+        onChange={({ target }) =>
+          router.push(`/comparisons/${view.comparison.id}/results?sitting=${target.value}`)
+        }
+        sx={{ mb: 1 }}
+      >
+        {closed.map(({ id, title, closedAt }) => (
+          <MenuItem key={id} value={id}>
+            {title}, closed {closedAt ? day(closedAt) : ''}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Box sx={{ mb: 2 }}>
+        <Link component={NextLink} href={`/comparisons/${view.comparison.id}/together`}>
+          Read sittings together
+        </Link>
+      </Box>
+    </>
   );
 }
 
@@ -86,19 +103,13 @@ export function ResultRemarks({ view, result }: { view: ResultsView; result: Res
       <MarginNote
         title={fromPack ? 'Sealed before the pack left' : 'Sealed before anyone listened'}
       >
-        {fromPack && 'Which word is which clip; no plan. '}
+        {fromPack && 'Which word is which clip, no plan: '}
         {!fromPack &&
           (across?.question ? 'Question, plan and key: ' : 'Plan and key, not the question: ')}
         <Box component="span" sx={{ color: token(sealHolds ? 'green' : 'red'), fontWeight: 600 }}>
           {sealHolds ? 'the seal holds' : 'the seal does not hold'}
         </Box>
         .{fromPack && ` The pack was made ${day(fromPack.madeAt)}.`}
-        {fromPack?.keyOutAt && (
-          <Box sx={{ color: token('ochre') }}>
-            Its key was handed out {day(fromPack.keyOutAt)}, before these answers came in: whoever
-            had it was not blind.
-          </Box>
-        )}
         <Box sx={{ fontFamily: FACES.mono }}>
           {seal.slice(0, 4)} {seal.slice(4, 8)} {seal.slice(8, 12)} …
         </Box>
