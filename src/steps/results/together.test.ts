@@ -80,7 +80,7 @@ it('gives the answers away, numbered, so that the same reading comes out', async
   const { joint } = await togetherOf(engineer, bank.comparisonId, id);
   const { body } = await togetherCsv(engineer, bank.comparisonId, id);
   for (const name of ['Ada', 'ADA', 'Ben', 'Hauk']) expect(body).not.toContain(name);
-  const { observations } = parseResultsFile(new TextEncoder().encode(body as string));
+  const { observations } = parseResultsFile(new TextEncoder().encode(body));
   expect(observations).toHaveLength(36);
   const again = readTogether(observations, CHAIN_NAMES[1]!);
   const differences = (read: typeof again) =>
