@@ -157,7 +157,7 @@ test('a performance of all chains is one line, and steps are the engineer’s ow
 });
 
 test('files of every kind become takes of chains, and go on to a blind pack', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(300_000);
   await signIn(page);
   const id = await startWithChains(page, 'Files of every kind', ['Rot 1', 'Gelb 2']);
   await step(page, 'Takes').click();
@@ -272,7 +272,7 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
   const files = unzipSync(readFileSync(await pack.path()));
   const manifest = JSON.parse(Buffer.from(files['manifest.json']!).toString()) as {
     seal: string;
-    clips: { file: string; sha256: string }[];
+    clips: { word: string; file: string; sha256: string }[];
   };
   for (const { file: name, sha256 } of manifest.clips) {
     expect(createHash('sha256').update(files[name]!).digest('hex')).toBe(sha256);
@@ -286,6 +286,65 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
   const document = readFileSync(await key.path());
   expect(createHash('sha256').update(document).digest('hex')).toBe(manifest.seal);
   await expect(page.getByText(/key opened/)).toBeVisible();
+
+  // The sheets that come back: faults first, then two imports, each a sitting of its own, read together.
+  const [one = '', other = ''] = manifest.clips.map(({ word }) => word);
+  const sheet = (name: string, ...listeners: string[]) =>
+    file(
+      name,
+      Buffer.from(
+        [
+          'listener,trial,first,second,choice,remark',
+          ...listeners.flatMap((who, i) => [
+            `${who},1,${one},${other},${i % 3 === 0 ? other : one},`,
+            `${who},2,${other},${one},${one.toLowerCase()},warmer`,
+          ]),
+        ].join('\r\n'),
+      ),
+    );
+  await page.getByRole('button', { name: 'Import answers' }).click();
+  const sheets = page.getByRole('dialog').locator('input[type=file]');
+  await sheets.setInputFiles([
+    sheet('good.csv', 'Ada', 'Ben'),
+    file('bad.csv', Buffer.from(`listener,first,second,choice\nGro,${one},Moss,Moss\n`)),
+  ]);
+  await expect(page.getByText('no clip of this pack is called "Moss"')).toBeVisible();
+  const take = page.getByRole('dialog').getByRole('button', { name: 'Import', exact: true });
+  await expect(take).toBeDisabled();
+  await sheets.setInputFiles([sheet('first.csv', 'Ada', 'Ben', 'Cleo', 'Dag', 'Ellen', 'Finn')]);
+  await expect(page.getByText('Six listeners, twelve answers')).toBeVisible();
+  await page.getByLabel('Title of the sitting').fill('By post');
+  await take.click();
+  await expect(page.getByText('Sealed before the pack left')).toBeVisible();
+  await expect(page.getByText(/whoever had it was not blind/)).toBeVisible();
+  await expect(page.getByText(/Six listeners, 12 answers/)).toBeVisible();
+  await page.getByRole('link', { name: 'Check it' }).click();
+  const [keyAgain] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Key (JSON)' }).click(),
+  ]);
+  expect(readFileSync(await keyAgain.path()).equals(document)).toBe(true);
+
+  await page.goto(`/comparisons/${id}/match`);
+  await page.getByRole('combobox', { name: 'Clips to look at' }).click();
+  await page.getByRole('option', { name: /^tone-matched/ }).click();
+  await expect(page.getByText('Clips tone-matched.')).toBeVisible();
+  await page.getByText('Give these clips away blind').click();
+  await page.getByRole('button', { name: 'Import answers' }).click();
+  await page
+    .getByRole('dialog')
+    .locator('input[type=file]')
+    .setInputFiles([sheet('late.csv', 'Ada', 'Gro', 'Hauk', 'Ida')]);
+  await expect(page.getByText(/imported .* already, as “By post”/)).toBeVisible();
+  await page.getByLabel('Title of the sitting').fill('Late by post');
+  await page.getByRole('dialog').getByRole('button', { name: 'Import', exact: true }).click();
+  await page.getByRole('link', { name: 'Read sittings together' }).click();
+  await page.getByLabel('Why these').fill('One pack, in two letters');
+  await page.getByRole('button', { name: 'Read together' }).click();
+  await expect(page.getByRole('heading', { name: /^Two sittings, set against / })).toBeVisible();
+  await expect(page.getByText('Mirela Voss chose these sittings')).toBeVisible();
+  // Ada wrote twice, and is one.
+  await expect(page.getByText(/nine listeners, whoever took part/)).toBeVisible();
 });
 
 test('the simulated bench records repeats, and says where they prove nothing', async ({ page }) => {

@@ -587,7 +587,7 @@ function partResult(
     number: part.number,
     task: part.task,
     prompt: part.prompt,
-    heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}${part.method === 'gain' ? ', at the same gain' : ''}`,
+    heard: placeHeard(part),
     analysis,
     findings: uneven ? plainly(UNEVEN) : findings,
     primary,
@@ -625,6 +625,10 @@ export async function keyFile(
     body: (await sealedAs(engineer, sitting)).document,
   };
 }
+
+/** What was heard in a part, in words. */
+export const placeHeard = (part: HeardPart): string =>
+  `${part.sourceName}, ${part.passageName}, ${contextOf(part)}${part.method === 'gain' ? ', at the same gain' : ''}`;
 
 /** What was heard, in words, by the part of an observation. */
 export function placesHeard(parts: readonly HeardPart[]) {

@@ -6,6 +6,7 @@ import {
   TOGETHER_VERSION,
   togetherSays,
 } from '@/core/statistics/reading/together';
+import { list } from '@/core/statistics/words';
 import { writeResultsFile } from '@/core/statistics/results-file';
 import { TASKS } from '@/core/tasks';
 import { db, transaction } from '@/platform/database';
@@ -16,10 +17,12 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { threads } from '@/platform/threads';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
+import type { Sitting } from '@/steps/sitting/schema';
 import { listSittings, seatedIn } from '@/steps/sitting/store';
 import { named, storedTogether, type TogetherOrder } from './schema';
-import { judgedOf, namesOf, placesHeard, withChainNames } from './service';
-import { chainsAsked, findAllClosed, partsOfSittings } from './store';
+import { SHEETS_NOTE } from './heard-as';
+import { judgedOf, namesOf, placeHeard, placesHeard, withChainNames } from './service';
+import { chainsAsked, findAllClosed, type HeardPart, partsOfSittings } from './store';
 import { insertJointReading, listJointReadings } from './together-store';
 
 /** Reads in a thread; tests read where they are. */
@@ -50,6 +53,8 @@ export interface JointView {
   /** By name. */
   read: Together;
   says: string[];
+  /** What has to be known of single sittings, and of where they were heard. */
+  cautions: string[];
 }
 
 export interface TogetherView {
@@ -102,6 +107,39 @@ function titlesOf(sittings: readonly { id: string; title: string; closedAt: Date
   );
 }
 
+/** What of the sittings themselves bears on a reading of them together. */
+function cautionsOf(
+  sittings: readonly Sitting[],
+  titles: ReadonlyMap<string, string>,
+  parts: ReadonlyMap<string, HeardPart[]>,
+): string[] {
+  const placesOf = ({ id }: Sitting) => {
+    const heard = (parts.get(id) ?? []).filter(({ task }) => LINKING.includes(TASKS[task].section));
+    return [...new Set(heard.map(placeHeard))].sort();
+  };
+  const [first = [], ...others] = sittings.map(placesOf);
+  const elsewhere = others.some((places) => places.join('\n') !== first.join('\n'));
+  const each = sittings.flatMap((sitting) => {
+    const title = titles.get(sitting.id) ?? '';
+    return [
+      ...(sitting.simulated
+        ? [`In “${title}” the listeners are simulated; nobody heard anything.`]
+        : []),
+      ...(sitting.sealBrokenAt ? [`The seal of “${title}” was broken before it was closed.`] : []),
+      ...(sitting.blindPackId ? [`“${title}”: ${SHEETS_NOTE}`] : []),
+    ];
+  });
+  const where = sittings.map(
+    (sitting) => `“${titles.get(sitting.id) ?? ''}”: ${list(placesOf(sitting))}`,
+  );
+  return elsewhere
+    ? [
+        `Not the same was heard in all of them (${where.join('; ')}): what differs between the sittings may differ between these places.`,
+        ...each,
+      ]
+    : each;
+}
+
 async function closedOf(comparisonId: string) {
   return (await listSittings(db(), comparisonId)).filter(({ state }) => state === 'closed');
 }
@@ -112,11 +150,14 @@ async function namesIn(sittingIds: readonly string[]): Promise<Map<string, strin
   return new Map(sittings.flatMap((sitting) => [...namesOf(sitting)]));
 }
 
+/** What a part must ask for, so that its chains can be set against those of another sitting. */
+const LINKING: readonly string[] = ['pair', 'rating'];
+
 /** Of each sitting the chains that it asked to choose between, or to place on a line. */
 async function linkableIn(sittingIds: readonly string[]): Promise<Map<string, Set<string>>> {
   const linkable = new Map(sittingIds.map((id) => [id, new Set<string>()]));
   for (const { sittingId, task, chainIds } of await chainsAsked(db(), sittingIds)) {
-    if (!['pair', 'rating'].includes(TASKS[task].section)) continue;
+    if (!LINKING.includes(TASKS[task].section)) continue;
     for (const chain of chainIds) linkable.get(sittingId)?.add(chain);
   }
   return linkable;
@@ -153,6 +194,8 @@ export async function togetherOf(
       storedTogether.safeParse(chosen.read).data ??
       (await readOf(await allJudged(chosen.sittingIds), chosen.referenceChainId, reads));
     const byName = read && named<Together>(read, new Map([...names, ...titles]));
+    const members = closed.filter(({ id }) => chosen.sittingIds.includes(id));
+    const parts = await partsOfSittings(db(), chosen.sittingIds);
     joint = byName && {
       id: chosen.id,
       at: chosen.at,
@@ -163,6 +206,7 @@ export async function togetherOf(
       listeners: read.listeners,
       read: byName,
       says: togetherSays(byName),
+      cautions: cautionsOf(members, titles, parts),
     };
   }
   return {

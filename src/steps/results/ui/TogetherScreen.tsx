@@ -22,8 +22,8 @@ import type { Bridged } from '@/core/statistics/reading/bridge';
 import { RESULTS } from '@/steps/results/endpoints';
 import type { JointView, TogetherView } from '@/steps/results/together';
 import { CsvButton } from '@/ui/CsvButton';
-import { countWord, day } from '@/ui/format';
-import { PageHeading } from '@/ui/Sheet';
+import { countWord, day, signed } from '@/ui/format';
+import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { WideTable } from '@/ui/WideTable';
@@ -36,7 +36,7 @@ const UNITS = {
   },
   rating: {
     title: 'Placed against it, points',
-    of: (difference: number) => `${difference > 0 ? '+' : ''}${difference.toFixed(1)}`,
+    of: (difference: number) => signed(difference, 1, '').trim(),
   },
 } as const;
 type Kind = keyof typeof UNITS;
@@ -108,10 +108,15 @@ function Against({ joint, kind }: { joint: JointView; kind: Kind }) {
 
 /** What was read, and how it was chosen. */
 function Joint({ comparisonId, joint }: { comparisonId: string; joint: JointView }) {
-  const { read, says, reference, sittings, listeners, by, at, reason } = joint;
+  const { read, says, cautions, reference, sittings, listeners, by, at, reason } = joint;
   const nothing = !read.bridge.pair && !read.bridge.rating?.chains.length;
   return (
     <>
+      {cautions.map((sentence) => (
+        <Note key={sentence} kind="caution">
+          {sentence}
+        </Note>
+      ))}
       <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
         {says.map((sentence) => (
           <li key={sentence}>{sentence}</li>
