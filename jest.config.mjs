@@ -18,7 +18,11 @@ const config = {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',
       {
-        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } },
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
         module: { type: 'commonjs' },
       },
     ],

@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { readFileSync, statSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { one } from '../src/platform/one';
 import { faults, query, signIn } from './bank';
@@ -107,6 +108,53 @@ test('the headline can be found again from the answers alone, by a program that 
   const ps = [...python.stdout.matchAll(/^part (\d+): 180 answers of 12 listeners, p = (\S+)$/gm)];
   expect(ps.map(([, part]) => part).sort()).toEqual(['10', '5']);
   for (const [, , p] of ps) expect(Number(p)).toBeLessThan(0.001);
+});
+
+test('a verdict is one file that is read, heard and checked without a network', async ({
+  page,
+  context,
+}, info) => {
+  await openResults(page);
+  await fold(page, 'Key and files').click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Verdict to send (HTML)' }).click(),
+  ]);
+  const saved = info.outputPath(file.suggestedFilename());
+  await file.saveAs(saved);
+  expect(statSync(saved).size).toBeLessThan(10e6);
+  const reader = await context.newPage();
+  const asked: string[] = [];
+  reader.on('request', (request) => asked.push(request.url().slice(0, 5)));
+  const broken: string[] = [];
+  reader.on('pageerror', ({ message }) => broken.push(message));
+  await reader.goto(`file://${saved}`);
+  await expect(reader.getByText('In the mix: the best is')).toBeVisible();
+  await reader.getByRole('button', { name: 'Check' }).click();
+  await expect(reader.getByText('the key is the one that was sealed')).toBeVisible();
+  const [key] = await Promise.all([
+    reader.waitForEvent('download'),
+    reader.getByRole('button', { name: 'Save the key' }).click(),
+  ]);
+  const seal = (await reader.locator('#seal').textContent())?.trim();
+  const bytes = readFileSync(await key.path());
+  expect(createHash('sha256').update(bytes).digest('hex')).toBe(seal);
+
+  await reader.getByRole('button', { name: 'Begin' }).click();
+  for (let round = 1; round <= 8; round++) {
+    await expect(reader.getByText(`Round ${round} of 8`)).toBeVisible();
+    const prefer = reader.getByRole('button', { name: 'One suits better' });
+    await expect(prefer).toBeDisabled();
+    await reader.keyboard.press('1');
+    await expect(prefer).toBeDisabled();
+    await reader.getByRole('button', { name: 'Hear two' }).click();
+    await (round === 8 ? reader.getByRole('button', { name: 'No difference' }) : prefer).click();
+  }
+  await expect(
+    reader.getByText(/^You chose .* in \d of 8 rounds, .* neither in 1\./),
+  ).toBeVisible();
+  expect(broken).toEqual([]);
+  expect(new Set(asked)).toEqual(new Set(['file:']));
 });
 
 test('the report is one document: everything open, fit for paper, nothing cut off', async ({

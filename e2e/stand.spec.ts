@@ -328,6 +328,7 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
   await page.goto(`/comparisons/${id}/match`);
   await page.getByRole('combobox', { name: 'Clips to look at' }).click();
   await page.getByRole('option', { name: /^tone-matched/ }).click();
+  await page.waitForURL(/clips=/);
   await expect(page.getByText('Clips tone-matched.')).toBeVisible();
   await page.getByText('Give these clips away blind').click();
   await page.getByRole('button', { name: 'Import answers' }).click();

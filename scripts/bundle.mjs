@@ -36,5 +36,17 @@ if (target === 'cli') {
     packages: 'external',
     splitting: true,
     alias: { 'server-only': './scripts/empty.mjs' },
+    jsx: 'automatic',
+  });
+  // Goes into a file of its own that is opened anywhere, so it is one script without modules.
+  await build({
+    bundle: true,
+    minify: true,
+    platform: 'browser',
+    target: 'es2022',
+    format: 'iife',
+    logLevel: 'warning',
+    entryPoints: ['src/steps/results/verdict/player.ts'],
+    outfile: 'dist/services/verdict-player.js',
   });
 }

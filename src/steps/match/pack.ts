@@ -21,6 +21,7 @@ import {
   type StoredPack,
 } from './pack-store';
 import { type ClipSet, CONTEXT_WORDS } from './schema';
+import type { ClipDetails } from './stored';
 import { clipMaster, findClipSet, listClips } from './store';
 
 /** Packs of a comparison as the engineer may see them: without their keys. */
@@ -116,6 +117,14 @@ export interface PackedClip {
   levelLufs: number | null;
 }
 
+/** The loudness that a copy of a clip must read; null when no loudness was matched. */
+export function levelOfCopy(
+  { method, facts }: Pick<ClipSet, 'method' | 'facts'>,
+  { onPurposeDb }: Pick<ClipDetails, 'onPurposeDb'>,
+): number | null {
+  return method === 'loudness' && facts ? facts.targetLufs + (onPurposeDb ?? 0) : null;
+}
+
 async function packedClips(
   { id: clipSetId, method, facts }: ClipSet,
   words: Record<string, string>,
@@ -126,8 +135,7 @@ async function packedClips(
     const audioId = await clipMaster(db(), clipSetId, chainId);
     if (audioId === null) throw notFound('clip');
     const own = { trial: seeds.trial, clip: seeds.clips[chainId]! };
-    const levelLufs =
-      method === 'loudness' && facts ? facts.targetLufs + (details.onPurposeDb ?? 0) : null;
+    const levelLufs = levelOfCopy({ method, facts }, details);
     clips.push({ word: words[chainId]!, audioId, seeds: own, levelLufs });
   }
   return clips;

@@ -22,6 +22,7 @@ export { relateTakes } from './relate';
 export { renderClips } from './render';
 export { readSittingsTogether } from './together';
 export { unpackArchive } from './unpack';
+export { verdictFile } from './verdict';
 
 /** Threads give way to what answers a panel; Linux keeps the rank of each thread. */
 function yieldToRequests(): void {

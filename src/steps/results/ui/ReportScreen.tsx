@@ -13,11 +13,12 @@ import { countWord, date, money } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import type { Across } from '../across';
+import { heardIn } from '../heard-as';
 import type { Result, ResultPart } from '../service';
 import { FirstView } from './FirstView';
 import { FOLDS } from './folds';
 import type { FoldProps } from './folds/fold';
-import { headlineOf } from './ResultsScreen';
+import { headlineOf } from '../headline';
 
 /** What fits between the margins of A4 and of letter paper. */
 const PAGE_WIDTH = '17.2cm';
@@ -71,13 +72,12 @@ function Section({
 
 /** Who listened to what, under which conditions. */
 function Conditions({ result, parts }: { result: Result; parts: readonly ResultPart[] }) {
-  const { room, made } = result;
+  const { made } = result;
   return (
     <>
       <Typography>
         {countWord(result.listeners, 'listener')}, {result.answers.toLocaleString('en-GB')} answers,{' '}
-        {room === 'together' ? 'together in one room' : 'each on their own headphones or speakers'};
-        blind under code words, closed {date(result.closedAt)}.
+        {heardIn(result)}; blind under code words, closed {date(result.closedAt)}.
       </Typography>
       <Box component="ul" sx={{ my: 0.75, pl: 2.5 }}>
         {made.map(({ chain, microphone, preamp, price }) => (

@@ -4,7 +4,8 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import NextLink from 'next/link';
 import { SITTINGS } from '@/steps/sitting/endpoints';
-import type { Result, ResultPart, ResultsView } from '@/steps/results/service';
+import { headlineOf } from '@/steps/results/headline';
+import type { Result, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { useSend } from '@/ui/useSend';
@@ -22,15 +23,6 @@ function Evidence(props: FoldProps) {
     return named === null ? [] : [{ id, title: named, body: () => <View {...props} /> }];
   });
   return <FoldedPieces pieces={pieces} folds={props.folds} />;
-}
-
-/** The primary part's finding heads the page; in sittings of before, that of the first pairs. */
-export function headlineOf(parts: readonly ResultPart[]): string {
-  const leading =
-    parts.find(({ primary }) => primary) ??
-    parts.find(({ analysis }) => analysis.results.pair) ??
-    parts[0]!;
-  return leading.findings.headline;
 }
 
 function ResultBody({ comparisonId, result }: { comparisonId: string; result: Result }) {

@@ -41,6 +41,9 @@ export function SealAndFiles({ comparisonId, result }: { comparisonId: string; r
         <Button variant="outlined" href={`${base}/files/analysis.json`}>
           Analysis (JSON)
         </Button>
+        <Button variant="outlined" href={`${base}/files/verdict.html`}>
+          Verdict to send (HTML)
+        </Button>
         <Button variant="outlined" href={`${base}/files/headline.py`}>
           Check it in Python
         </Button>

@@ -5,12 +5,14 @@ import { failureResponse } from '@/platform/route';
 import { requireEngineer } from '@/platform/sign-in/session';
 import { uuid } from '@/steps/comparisons/schema';
 import { analysisJson, answersCsv, answersJson, keyFile, script } from '@/steps/results/service';
+import { verdictHtml } from '@/steps/results/verdict/service';
 
 const FILES = {
   'key.json': keyFile,
   'answers.csv': answersCsv,
   'answers.json': answersJson,
   'analysis.json': analysisJson,
+  'verdict.html': verdictHtml,
   'headline.py': script('headline.py', 'text/x-python'),
   'headline.R': script('headline.R', 'text/x-r'),
 };
