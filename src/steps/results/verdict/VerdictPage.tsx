@@ -131,6 +131,7 @@ export function VerdictPage({
   const { pair } = facts;
   return (
     <html lang="en">
+      {/* eslint-disable-next-line @next/next/no-head-element -- a file of its own, no page of the application */}
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
