@@ -186,6 +186,7 @@ try {
     match: `${base}/match`,
     sitting: `${base}/sitting`,
     results: `${base}/results`,
+    together: `${base}/together`,
     decision: `${base}/decision`,
     gear: '/gear',
     panel: '/panel',

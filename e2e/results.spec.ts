@@ -140,6 +140,7 @@ test('a verdict is one file that is read, heard and checked without a network', 
   const bytes = readFileSync(await key.path());
   expect(createHash('sha256').update(bytes).digest('hex')).toBe(seal);
 
+  expect(await faults(reader)).toEqual([]);
   await reader.getByRole('button', { name: 'Begin' }).click();
   for (let round = 1; round <= 8; round++) {
     await expect(reader.getByText(`Round ${round} of 8`)).toBeVisible();

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, type Locator, type Page, type Request, test } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
-import { query, signIn, startComparison, step } from './bank';
+import { faults, query, signIn, startComparison, step } from './bank';
 import { tune, wav24, wavOf } from './sound';
 
 const music = tune(12, 0.002, 21);
@@ -309,6 +309,7 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
     file('bad.csv', Buffer.from(`listener,first,second,choice\nGro,${one},Moss,Moss\n`)),
   ]);
   await expect(page.getByText('no clip of this pack is called "Moss"')).toBeVisible();
+  expect(await faults(page)).toEqual([]);
   const take = page.getByRole('dialog').getByRole('button', { name: 'Import', exact: true });
   await expect(take).toBeDisabled();
   await sheets.setInputFiles([sheet('first.csv', 'Ada', 'Ben', 'Cleo', 'Dag', 'Ellen', 'Finn')]);
@@ -344,6 +345,7 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
   await page.getByRole('button', { name: 'Read together' }).click();
   await expect(page.getByRole('heading', { name: /^Two sittings, set against / })).toBeVisible();
   await expect(page.getByText('Mirela Voss chose these sittings')).toBeVisible();
+  expect(await faults(page)).toEqual([]);
   // Ada wrote twice, and is one.
   await expect(page.getByText(/nine listeners, whoever took part/)).toBeVisible();
 });

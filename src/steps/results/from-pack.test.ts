@@ -159,7 +159,7 @@ it('says when the key was out before the answers came in, and that a pack was im
     order,
     again,
   );
-  expect(preview.before).toEqual([{ title: 'By post', at: LATER }]);
+  expect(preview.before).toEqual([{ title: 'By post', at: LATER.toISOString() }]);
   const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
   expect(result?.fromPack).toEqual({ madeAt: NOON, keyOutAt: LATER });
 });

@@ -102,7 +102,10 @@ export async function importPackAnswers(
     listeners: listeners.map(({ name, own }) => ({ name, answers: own.length })),
     skipped: found.skipped,
     faults: [...found.faults, ...tooMuch(listeners)],
-    before: await sittingsOfPack(db(), comparisonId, packId),
+    before: (await sittingsOfPack(db(), comparisonId, packId)).map(({ title, at: then }) => ({
+      title,
+      at: then.toISOString(),
+    })),
   };
   if (!order.apply) return { preview, sittingId: null };
   const { length } = preview.faults;

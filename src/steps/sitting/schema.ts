@@ -151,7 +151,7 @@ export const packPreview = z.object({
   skipped: z.object({ blank: z.int(), missing: z.int(), duplicate: z.int() }),
   faults: z.array(z.object({ sheet: z.string(), message: z.string() })),
   /** Sittings that were made of answers to this pack before. */
-  before: z.array(z.object({ title: z.string(), at: z.coerce.date() })),
+  before: z.array(z.object({ title: z.string(), at: z.iso.datetime() })),
 });
 export type PackPreview = z.infer<typeof packPreview>;
 

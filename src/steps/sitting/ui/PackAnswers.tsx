@@ -45,7 +45,7 @@ function Found({ preview }: { preview: PackPreview }) {
         .{left.length > 0 && ` Left out: ${left.join(', ').toLowerCase()}.`}
       </Typography>
       {before.map(({ title, at }) => (
-        <Note key={`${title} ${at.toISOString()}`} kind="caution">
+        <Note key={`${title} ${at}`} kind="caution">
           Answers to this pack were imported {day(at)} already, as “{title}”. Import only sheets
           that are not in it: nobody should count twice.
         </Note>
