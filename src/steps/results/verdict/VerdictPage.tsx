@@ -38,7 +38,7 @@ dt{color:#655F52;font-weight:600;font-size:14px}dd{margin:0}dd.say{font-weight:6
 button{font:inherit;font-weight:600;color:#26408B;background:#fff;border:1px solid #D8D0BE;border-radius:4px;padding:9px 16px;margin:4px 8px 4px 0;cursor:pointer}
 button:focus-visible{outline:3px solid #26408B;outline-offset:2px}button:disabled{color:#A09A8C;cursor:default}
 button[aria-pressed=true]{background:#26408B;color:#fff}
-figure{margin:12px 0}svg{width:100%;height:auto}details{margin:8px 0}pre{white-space:pre-wrap;overflow-wrap:anywhere;max-height:240px;overflow:auto}
+figure{margin:12px 0}.wide{overflow-x:auto}svg{width:100%;min-width:600px;height:auto}details{margin:8px 0}pre{white-space:pre-wrap;overflow-wrap:anywhere;max-height:240px;overflow:auto}
 [hidden]{display:none}
 @media(max-width:560px){main{margin:0;padding:16px;border:0}dl div{grid-template-columns:1fr}}
 @media print{body{background:#fff}main{border:0;margin:0;max-width:none}button,#try{display:none}h2{break-after:avoid}}
@@ -50,63 +50,80 @@ const WIDTH = 760;
 const across = (value: number) => LEFT + ((WIDTH - LEFT - 20) * value) / 100;
 
 /** Each chain of a place on one scale, 0 to 100, with its interval. */
-function Place({ place, unit, claimed, chains }: PicturePlace) {
-  const rows = chains
-    .flatMap((own) => (own.value === null ? [] : [{ ...own, value: own.value }]))
-    .sort((x, y) => y.value - x.value);
+function Place({
+  order,
+  place: { place, unit, claimed, chains },
+}: {
+  /** Chains as the first place orders them, so that one that moves is seen to. */
+  order: readonly string[];
+  place: PicturePlace;
+}) {
+  const rows = order.flatMap((name) =>
+    chains.flatMap((own) =>
+      own.chain === name && own.value !== null ? [{ ...own, value: own.value }] : [],
+    ),
+  );
   const height = ROW * rows.length + 34;
   const name =
     unit === 'share' ? 'Share of choices against an average chain' : 'Points of the line';
   const said = rows.map(({ chain, value }) => `${chain} ${value.toFixed(0)}`).join(', ');
   return (
     <figure>
-      <svg viewBox={`0 0 ${WIDTH} ${height}`} role="img" aria-label={`${name}: ${said}`}>
-        {[0, 50, 100].map((mark) => (
-          <g key={mark}>
-            <line
-              x1={across(mark)}
-              x2={across(mark)}
-              y1={4}
-              y2={height - 28}
-              stroke="#D8D0BE"
-              strokeDasharray={mark === 50 ? '2 3' : undefined}
-            />
-            <text x={across(mark)} y={height - 10} fontSize="12" textAnchor="middle" fill="#655F52">
-              {mark}
-            </text>
-          </g>
-        ))}
-        {rows.map(({ chain, value, from, to, leads }, i) => {
-          const y = ROW * i + 18;
-          return (
-            <g key={chain}>
-              <text x={0} y={y + 4} fontSize="14" fill="#1F1D18">
-                {chain}
+      <div className="wide" role="region" aria-label={place || name} tabIndex={0}>
+        <svg viewBox={`0 0 ${WIDTH} ${height}`} role="img" aria-label={`${name}: ${said}`}>
+          {[0, 50, 100].map((mark) => (
+            <g key={mark}>
+              <line
+                x1={across(mark)}
+                x2={across(mark)}
+                y1={4}
+                y2={height - 28}
+                stroke="#D8D0BE"
+                strokeDasharray={mark === 50 ? '2 3' : undefined}
+              />
+              <text
+                x={across(mark)}
+                y={height - 10}
+                fontSize="12"
+                textAnchor="middle"
+                fill="#655F52"
+              >
+                {mark}
               </text>
-              {from !== null && to !== null && (
-                <line
-                  x1={across(from)}
-                  x2={across(to)}
-                  y1={y}
-                  y2={y}
+            </g>
+          ))}
+          {rows.map(({ chain, value, from, to, leads }, i) => {
+            const y = ROW * i + 18;
+            return (
+              <g key={chain}>
+                <text x={0} y={y + 4} fontSize="14" fill="#1F1D18">
+                  {chain}
+                </text>
+                {from !== null && to !== null && (
+                  <line
+                    x1={across(from)}
+                    x2={across(to)}
+                    y1={y}
+                    y2={y}
+                    stroke="#26408B"
+                    strokeWidth="2"
+                  />
+                )}
+                <circle
+                  cx={across(value)}
+                  cy={y}
+                  r="6"
                   stroke="#26408B"
                   strokeWidth="2"
+                  fill={claimed && leads ? '#26408B' : '#FCFAF4'}
                 />
-              )}
-              <circle
-                cx={across(value)}
-                cy={y}
-                r="6"
-                stroke="#26408B"
-                strokeWidth="2"
-                fill={claimed && leads ? '#26408B' : '#FCFAF4'}
-              />
-            </g>
-          );
-        })}
-      </svg>
+              </g>
+            );
+          })}
+        </svg>
+      </div>
       <figcaption className="soft">
-        {place && `${place}. `}
+        {place && `${place.charAt(0).toUpperCase()}${place.slice(1)}. `}
         {name}, with 95 % intervals over listeners.
         {claimed ? ' Filled: may be the best there.' : ' No chain is filled: nothing is claimed.'}
       </figcaption>
@@ -128,7 +145,16 @@ export function VerdictPage({
   clips: readonly string[];
   player: string;
 }) {
-  const { pair } = facts;
+  const { pair, picture } = facts;
+  const first = picture[0]?.chains ?? [];
+  const order = [
+    ...new Set(
+      [...first]
+        .sort((x, y) => (y.value ?? -1) - (x.value ?? -1))
+        .concat(picture.flatMap(({ chains }) => chains))
+        .map(({ chain }) => chain),
+    ),
+  ];
   return (
     <html lang="en">
       {/* eslint-disable-next-line @next/next/no-head-element -- a file of its own, no page of the application */}
@@ -164,7 +190,7 @@ export function VerdictPage({
             ))}
           </dl>
           {facts.picture.map((place) => (
-            <Place key={place.part} {...place} />
+            <Place key={place.part} order={order} place={place} />
           ))}
           <h2>What this does not show</h2>
           <ul>

@@ -53,7 +53,7 @@ function factsOf(
   const { answers } = across;
   const closed = date(result.closedAt);
   return {
-    title: `${title}, ${result.title}`,
+    title: `${title} · ${result.title}`,
     closed,
     question,
     headline: headlineOf(parts),
