@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
+import { Random } from '@/core/signal/random';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -218,7 +219,13 @@ it('holds the answers against the question as it was sealed, not as it was writt
   const liking = (i: number, position: number) =>
     (i + position) % 9 === 0 ? [...bank.chainIds].reverse() : bank.chainIds;
   const aliases = Array.from({ length: 12 }, (_, i) => `Sealed ${i + 1}`);
-  const sittingId = await answered(aliases, liking, {}, {}, {});
+  // Which answers are turned round depends on the orders, so these are the same each time.
+  const sittingId = await answeredSitting(engineer, bank.comparisonId, {
+    aliases,
+    liking,
+    parts: [{}, {}],
+    random: new Random(1),
+  });
   await write('Something else.', c);
   await analysed(sittingId);
   const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);

@@ -1,13 +1,15 @@
 import { randomUUID } from 'node:crypto';
+import type { Random } from '@/core/signal/random';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { systemRandom } from '@/platform/system-random';
 import { NOON } from '@/platform/test/database';
 import { analysisOrder, keepAnalysis } from '@/steps/results/service';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { insertAnswer, insertListener } from '@/steps/sitting/seats';
 import { closeSitting } from '@/steps/sitting/service';
 import { analyseSitting } from '@/worker/tasks';
-import { openTestSitting } from './bank';
+import { openDrawn } from './bank';
 
 /** A closed sitting whose listeners always choose the chain that comes first in `liking`, which may be one each. */
 export async function answeredSitting(
@@ -18,11 +20,13 @@ export async function answeredSitting(
     liking: string[] | ((listener: number, position: number) => string[]);
     change?: Partial<SittingDraft>;
     parts?: Partial<PartDraft>[];
+    /** What orders are drawn from. */
+    random?: Random;
   },
 ): Promise<string> {
-  const { aliases, liking, change = {}, parts = [] } = asked;
+  const { aliases, liking, change = {}, parts = [], random = systemRandom() } = asked;
   const plan = { seats: aliases.length, ...change };
-  const { sittingId } = await openTestSitting(engineer, comparisonId, plan, ...parts);
+  const { sittingId } = await openDrawn(engineer, comparisonId, random, plan, ...parts);
   for (const [i, alias] of aliases.entries()) {
     const seat = i + 1;
     const listenerId = await insertListener(

@@ -6,6 +6,8 @@ import { encodeWav } from '@/core/wav/write';
 import { CHUNK_BYTES, createAudio, writeChunk } from '@/platform/audio-store';
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
+import type { Random } from '@/core/signal/random';
+import { systemRandom } from '@/platform/system-random';
 import { NOON } from '@/platform/test/database';
 import { one } from '@/platform/one';
 import { addChain } from '@/steps/chains/service';
@@ -204,9 +206,20 @@ export async function openTestSitting(
   change: Partial<SittingDraft> = {},
   ...parts: Partial<PartDraft>[]
 ): Promise<{ sittingId: string; token: string; seal: string }> {
+  return openDrawn(engineer, comparisonId, systemRandom(), change, ...parts);
+}
+
+/** The same, with orders drawn from what is given, where a test depends on who heard which pair when. */
+export async function openDrawn(
+  engineer: SignedIn,
+  comparisonId: string,
+  random: Random,
+  change: Partial<SittingDraft> = {},
+  ...parts: Partial<PartDraft>[]
+): Promise<{ sittingId: string; token: string; seal: string }> {
   const plan = await testPlan(comparisonId, change, ...parts);
   const sittingId = await planSitting(engineer, comparisonId, plan, NOON);
-  const { seal } = await openSitting(engineer, comparisonId, sittingId, NOON);
+  const { seal } = await openSitting(engineer, comparisonId, sittingId, NOON, random);
   const sitting = (await listSittings(db(), comparisonId)).find(({ id }) => id === sittingId);
   return { sittingId, token: sitting?.token ?? '', seal };
 }
