@@ -2,6 +2,9 @@ import { expect, test } from '@playwright/test';
 import { demo, EVERY_TASK, openSitting, query, settleIn, signIn } from './bank';
 import { one } from '../src/platform/one';
 
+// What guards blindness, doors and data has one try: once is a fault.
+test.describe.configure({ retries: 0 });
+
 test('strangers get no engineer page and no route', async ({ page }) => {
   const { id, set, take, chain } = await one(
     query<Record<string, string>>(

@@ -6,6 +6,9 @@ import { expect, test } from '@playwright/test';
 import { query } from './bank';
 import { BANK } from './place';
 
+// What guards blindness, doors and data has one try: once is a fault.
+test.describe.configure({ retries: 0 });
+
 const root = path.resolve(__dirname, '..');
 
 /** Runs the command as a person would, on the bank that lies in a folder. */

@@ -17,6 +17,9 @@ import {
 import { collect, expectNothingTold, secretsOfBank, shapeOf, soundsOf } from './search';
 import { one } from '../src/platform/one';
 
+// What guards blindness, doors and data has one try: once is a fault.
+test.describe.configure({ retries: 0 });
+
 interface Traffic {
   chain: string;
   features: number[];

@@ -6,6 +6,9 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { childOf } from './bank';
 
+// What guards blindness, doors and data has one try: once is a fault.
+test.describe.configure({ retries: 0 });
+
 /** A bank of somebody's own, empty, beside the demo's. */
 class OwnBank {
   readonly folder = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-doors-'));

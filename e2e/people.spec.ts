@@ -4,6 +4,9 @@ import { type APIRequestContext, type Browser, expect, type Page, test } from '@
 import { demo, EVERY_TASK, openSitting, query, settleIn, signIn } from './bank';
 import { one } from '../src/platform/one';
 
+// What guards blindness, doors and data has one try: once is a fault.
+test.describe.configure({ retries: 0 });
+
 interface Route {
   address: string;
   methods: string[];

@@ -34,40 +34,37 @@ export interface PackAnswer {
 function rowsOf(
   sheet: Uint8Array,
   words: ReadonlyMap<string, string>,
-): { row: number; read: () => PackAnswer | null }[] {
+): (() => PackAnswer | null)[] {
   const chains = new Map([...words].map(([word, chain]) => [plain(word), chain]));
   const table = readCsvTable(sheet, REQUIRED);
   const at = columnPositions<Column>(table.header, REQUIRED, OPTIONAL);
-  return table.records.map((record) => ({
-    row: record.row,
-    read: () => {
-      const { row, fields } = record;
-      if (isBlank(fields)) return null;
-      refuseRagged(table.header, record);
-      const get = (column: Column) => (at[column] < 0 ? '' : fields[at[column]]!.trim());
-      const chainOf = (column: 'first' | 'second') => {
-        const word = get(column);
-        if (word === '') refuse(row, `${column} is empty`);
-        return chains.get(plain(word)) ?? refuse(row, `no clip of this pack is called "${word}"`);
-      };
-      const [first, second] = [chainOf('first'), chainOf('second')];
-      const choice = plain(get('choice'));
-      const sides = [plain(get('first')), plain(get('second')), TIE, ''];
-      const side = sides.indexOf(choice);
-      if (side < 0) {
-        refuse(row, `the choice "${get('choice')}" is none of the two words, nor "${TIE}"`);
-      }
-      return {
-        row,
-        listener: get('listener') || refuse(row, 'listener is empty'),
-        trial: get('trial') || `row ${row}`,
-        first,
-        second,
-        response: (['first', 'second', 'tie', null] as const)[side]!,
-        remark: get('remark'),
-      };
-    },
-  }));
+  return table.records.map((record) => () => {
+    const { row, fields } = record;
+    if (isBlank(fields)) return null;
+    refuseRagged(table.header, record);
+    const get = (column: Column) => (at[column] < 0 ? '' : fields[at[column]]!.trim());
+    const chainOf = (column: 'first' | 'second') => {
+      const word = get(column);
+      if (word === '') refuse(row, `${column} is empty`);
+      return chains.get(plain(word)) ?? refuse(row, `no clip of this pack is called "${word}"`);
+    };
+    const [first, second] = [chainOf('first'), chainOf('second')];
+    const choice = plain(get('choice'));
+    const sides = [plain(get('first')), plain(get('second')), TIE, ''];
+    const side = sides.indexOf(choice);
+    if (side < 0) {
+      refuse(row, `the choice "${get('choice')}" is none of the two words, nor "${TIE}"`);
+    }
+    return {
+      row,
+      listener: get('listener') || refuse(row, 'listener is empty'),
+      trial: get('trial') || `row ${row}`,
+      first,
+      second,
+      response: (['first', 'second', 'tie', null] as const)[side]!,
+      remark: get('remark'),
+    };
+  });
 }
 
 /**
@@ -79,7 +76,7 @@ function rowsOf(
  */
 export function openPackAnswers(sheet: Uint8Array, words: ReadonlyMap<string, string>): Uint8Array {
   const sides = { first: 'a', second: 'b', tie: TIE } as const;
-  const rows = rowsOf(sheet, words).map(({ read }) => {
+  const rows = rowsOf(sheet, words).map((read) => {
     const answer = read();
     if (!answer) return COLUMNS.map(() => '');
     const { listener, trial, first, second, response } = answer;
@@ -130,7 +127,7 @@ export function gatherPackAnswers(
         return undefined;
       }
     };
-    for (const { read } of guarded(() => rowsOf(bytes, words)) ?? []) {
+    for (const read of guarded(() => rowsOf(bytes, words)) ?? []) {
       const answer = guarded(read);
       if (answer === undefined) continue;
       if (answer === null) skipped.blank++;

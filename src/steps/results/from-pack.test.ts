@@ -10,7 +10,7 @@ import { analysed } from '@/steps/test/answered';
 import { bankWithClips, CHAIN_NAMES, openTestSitting } from '@/steps/test/bank';
 import { hashPackClips } from '@/worker/tasks';
 import { answersCsv, keyFile, resultsOf } from './service';
-import { SHEETS_NOTE } from './heard-as';
+import { SHEETS_NOTE } from './given-as';
 
 withTestDatabase();
 

@@ -48,19 +48,3 @@ export function levelNotes(clips: readonly { part: number; method: MatchMethod }
     return [`${what}: what was louder is liked better for that alone.`];
   });
 }
-
-/** What nobody knows of answers that came in as files. */
-export const SHEETS_NOTE =
-  'The answers came back in the sheets of a blind pack: how they were given, how long anybody listened and at which level, nobody here can tell.';
-
-/** How the answers of a sitting were given, in words. */
-export function heardIn({
-  fromPack,
-  room,
-}: {
-  fromPack: object | null;
-  room: 'own' | 'together';
-}): string {
-  if (fromPack) return 'at home or elsewhere, in the sheets of a blind pack';
-  return room === 'together' ? 'together in one room' : 'each on their own headphones or speakers';
-}

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import type { Results } from '@/core/statistics/results';
 import { type Reading, READING_VERSION } from '@/core/statistics/reading';
-import { readingShape } from '@/core/statistics/reading/shape';
-import { bridgeShape } from '@/core/statistics/reading/shape';
+import { bridgedShape, bridgeShape, readingShape } from '@/core/statistics/reading/shape';
 import { type Together, TOGETHER_VERSION } from '@/core/statistics/reading/together';
 import { READING, resultsShape } from '@/core/statistics/sections';
 import { TASK_IDS } from '@/core/tasks';
@@ -62,15 +61,6 @@ export function named<T extends Results | PartAnalysis | Reading | Together>(
   return walk(value) as T;
 }
 
-const bridgedShape = z.array(
-  z.object({
-    chain: z.string(),
-    difference: z.number(),
-    se: z.number().nullable(),
-    ci95: z.tuple([z.number(), z.number()]).nullable(),
-  }),
-);
-
 /** What was read of several sittings, as it is kept; chains and sittings by id. */
 export const storedTogether = z.object({
   version: z.literal(TOGETHER_VERSION),
@@ -79,8 +69,8 @@ export const storedTogether = z.object({
   each: z.array(
     z.object({
       sitting: z.string(),
-      pair: bridgedShape.nullable(),
-      rating: bridgedShape.nullable(),
+      pair: z.array(bridgedShape).nullable(),
+      rating: z.array(bridgedShape).nullable(),
     }),
   ),
 });

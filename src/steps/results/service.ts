@@ -56,7 +56,8 @@ import {
   partsOfSitting,
   partsOfSittings,
 } from './store';
-import { levelNotes, SHEETS_NOTE, variantNotes } from './heard-as';
+import { SHEETS_NOTE } from './given-as';
+import { levelNotes, variantNotes } from './heard-as';
 import { type ListenerRemark, remarksOf } from './remarks';
 
 const BOOTSTRAP_SEED = 1;
@@ -87,6 +88,7 @@ export interface ResultPart {
   controls: string[];
 }
 
+/** Where answers came from that were not given here. */
 export interface FromPack {
   madeAt: Date;
   /** When the key was handed out, if that was before the answers came in. */

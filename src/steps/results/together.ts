@@ -20,13 +20,13 @@ import { comparisonOf } from '@/steps/comparisons/service';
 import type { Sitting } from '@/steps/sitting/schema';
 import { listSittings, seatedIn } from '@/steps/sitting/store';
 import { named, storedTogether, type TogetherOrder } from './schema';
-import { SHEETS_NOTE } from './heard-as';
+import { SHEETS_NOTE } from './given-as';
 import { judgedOf, namesOf, placeHeard, placesHeard, withChainNames } from './service';
 import { chainsAsked, findAllClosed, type HeardPart, partsOfSittings } from './store';
 import { insertJointReading, listJointReadings } from './together-store';
 
 /** Reads in a thread; tests read where they are. */
-type Reads = (asked: {
+export type Reads = (asked: {
   observations: readonly Observation[];
   reference: string;
 }) => Together | null | Promise<Together | null>;

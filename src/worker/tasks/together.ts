@@ -1,12 +1,6 @@
-import type { Observation } from '@/core/statistics/observation';
-import { readTogether, type Together } from '@/core/statistics/reading/together';
-
-export interface TogetherTask {
-  observations: readonly Observation[];
-  reference: string;
-}
+import { readTogether } from '@/core/statistics/reading/together';
+import type { Reads } from '@/steps/results/together';
 
 /** Several sittings against a reference that all of them heard; null where nothing links them. */
-export function readSittingsTogether({ observations, reference }: TogetherTask): Together | null {
-  return readTogether(observations, reference);
-}
+export const readSittingsTogether = (({ observations, reference }) =>
+  readTogether(observations, reference)) satisfies Reads;

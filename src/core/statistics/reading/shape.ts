@@ -25,6 +25,8 @@ const liking = {
   agreement: orNull(number),
 };
 const bridged = { chain: name, difference: number, se: orNull(number), ci95: orNull(interval) };
+/** One chain against the reference of its sittings. */
+export const bridgedShape = z.object(bridged);
 
 /** Shape of what is read of several sittings. */
 export const bridgeShape: z.ZodType<Bridge> = z.object({
@@ -49,7 +51,7 @@ export const bridgeShape: z.ZodType<Bridge> = z.object({
   ),
   pair: orNull(
     z.object({
-      chains: z.array(z.object(bridged)),
+      chains: z.array(bridgedShape),
       heterogeneity: orNull(z.object(wald)),
     }),
   ),

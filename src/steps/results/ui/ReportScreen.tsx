@@ -13,7 +13,7 @@ import { countWord, date, money } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import type { Across } from '../across';
-import { heardIn } from '../heard-as';
+import { heardIn, sealedWords } from '../given-as';
 import type { Result, ResultPart } from '../service';
 import { FirstView } from './FirstView';
 import { FOLDS } from './folds';
@@ -103,11 +103,7 @@ function Conditions({ result, parts }: { result: Result; parts: readonly ResultP
 function Seal({ result }: { result: Result }) {
   return (
     <>
-      <Typography>
-        {result.fromPack
-          ? 'Which word stands for which clip was fixed before the pack was given away; no plan was. The pack holds this number, the SHA-256 of its key:'
-          : 'Plan, orders and names were fixed before anybody listened. Everybody who listened was shown this number, the SHA-256 of the key:'}
-      </Typography>
+      <Typography>{sealedWords(result.fromPack)}</Typography>
       <Box
         sx={{ fontFamily: FACES.mono, fontSize: '0.8125rem', my: 0.5, overflowWrap: 'anywhere' }}
       >

@@ -1,3 +1,4 @@
+import { FACES, PAPERS } from '@/ui/tokens';
 import type { PicturePlace } from '../across';
 
 /** What a verdict's file says and holds; everything by name. */
@@ -25,19 +26,22 @@ export interface VerdictFacts {
   silent: string | null;
 }
 
+const { paper, sheet, card, ink, soft, rule, hair, pen, onPen, ochre, ochreWash, wave } =
+  PAPERS.light;
+
 const STYLE = `
 :root{color-scheme:light}
-body{margin:0;background:#F4F0E6;color:#1F1D18;font:16px/1.5 'IBM Plex Sans','Helvetica Neue',Arial,sans-serif}
-main{max-width:760px;margin:24px auto;padding:24px 32px;background:#FCFAF4;border:1px solid #D8D0BE}
-h1,h2,dd.say{font-family:'Source Serif 4',Georgia,serif}
-h1{font-size:28px;line-height:1.2;margin:4px 0 12px}h2{font-size:19px;border-top:1px solid #D8D0BE;padding-top:12px;margin:28px 0 8px}
-.soft{color:#655F52;font-size:14px}.mono{font-family:ui-monospace,monospace;font-size:13px;overflow-wrap:anywhere}
-dl{margin:0;border-top:1px solid #1F1D18}dl div{display:grid;grid-template-columns:150px 1fr auto;gap:4px 16px;padding:8px 0;border-bottom:1px solid #E8E2D3}
-dt{color:#655F52;font-weight:600;font-size:14px}dd{margin:0}dd.say{font-weight:600}
-.note{border-left:3px solid #7A4F00;background:#FBF0D9;padding:8px 12px;margin:12px 0}
-button{font:inherit;font-weight:600;color:#26408B;background:#fff;border:1px solid #D8D0BE;border-radius:4px;padding:9px 16px;margin:4px 8px 4px 0;cursor:pointer}
-button:focus-visible{outline:3px solid #26408B;outline-offset:2px}button:disabled{color:#A09A8C;cursor:default}
-button[aria-pressed=true]{background:#26408B;color:#fff}
+body{margin:0;background:${paper};color:${ink};font:16px/1.5 ${FACES.sans}}
+main{max-width:760px;margin:24px auto;padding:24px 32px;background:${sheet};border:1px solid ${rule}}
+h1,h2,dd.say{font-family:${FACES.serif}}
+h1{font-size:28px;line-height:1.2;margin:4px 0 12px}h2{font-size:19px;border-top:1px solid ${rule};padding-top:12px;margin:28px 0 8px}
+.soft{color:${soft};font-size:14px}.mono{font-family:${FACES.mono};font-size:13px;overflow-wrap:anywhere}
+dl{margin:0;border-top:1px solid ${ink}}dl div{display:grid;grid-template-columns:150px 1fr auto;gap:4px 16px;padding:8px 0;border-bottom:1px solid ${hair}}
+dt{color:${soft};font-weight:600;font-size:14px}dd{margin:0}dd.say{font-weight:600}
+.note{border-left:3px solid ${ochre};background:${ochreWash};padding:8px 12px;margin:12px 0}
+button{font:inherit;font-weight:600;color:${pen};background:${card};border:1px solid ${rule};border-radius:4px;padding:9px 16px;margin:4px 8px 4px 0;cursor:pointer}
+button:focus-visible{outline:3px solid ${pen};outline-offset:2px}button:disabled{color:${wave};cursor:default}
+button[aria-pressed=true]{background:${pen};color:${onPen}}
 figure{margin:12px 0}.wide{overflow-x:auto}svg{width:100%;min-width:600px;height:auto}details{margin:8px 0}pre{white-space:pre-wrap;overflow-wrap:anywhere;max-height:240px;overflow:auto}
 [hidden]{display:none}
 @media(max-width:560px){main{margin:0;padding:16px;border:0}dl div{grid-template-columns:1fr}}
@@ -78,16 +82,10 @@ function Place({
                 x2={across(mark)}
                 y1={4}
                 y2={height - 28}
-                stroke="#D8D0BE"
+                stroke={rule}
                 strokeDasharray={mark === 50 ? '2 3' : undefined}
               />
-              <text
-                x={across(mark)}
-                y={height - 10}
-                fontSize="12"
-                textAnchor="middle"
-                fill="#655F52"
-              >
+              <text x={across(mark)} y={height - 10} fontSize="12" textAnchor="middle" fill={soft}>
                 {mark}
               </text>
             </g>
@@ -96,7 +94,7 @@ function Place({
             const y = ROW * i + 18;
             return (
               <g key={chain}>
-                <text x={0} y={y + 4} fontSize="14" fill="#1F1D18">
+                <text x={0} y={y + 4} fontSize="14" fill={ink}>
                   {chain}
                 </text>
                 {from !== null && to !== null && (
@@ -105,7 +103,7 @@ function Place({
                     x2={across(to)}
                     y1={y}
                     y2={y}
-                    stroke="#26408B"
+                    stroke={pen}
                     strokeWidth="2"
                   />
                 )}
@@ -113,9 +111,9 @@ function Place({
                   cx={across(value)}
                   cy={y}
                   r="6"
-                  stroke="#26408B"
+                  stroke={pen}
                   strokeWidth="2"
-                  fill={claimed && leads ? '#26408B' : '#FCFAF4'}
+                  fill={claimed && leads ? pen : sheet}
                 />
               </g>
             );
@@ -163,7 +161,7 @@ export function VerdictPage({
         <meta name="viewport" content="width=device-width, initial-scale=1" />
         <meta
           httpEquiv="Content-Security-Policy"
-          content="default-src 'none'; script-src 'unsafe-inline'; style-src 'unsafe-inline'; media-src blob:"
+          content="default-src 'none'; script-src 'unsafe-inline'; style-src 'unsafe-inline'"
         />
         <title>{`Verdict: ${facts.title}`}</title>
         <style dangerouslySetInnerHTML={{ __html: STYLE }} />

@@ -1,4 +1,5 @@
 // Runs inside a verdict's file, wherever it is opened: no network, nothing but what the page holds.
+import { sha256Hex } from '@/core/design/seal';
 import { type Said, tally } from './rounds';
 
 const ROUNDS = 8;
@@ -14,9 +15,7 @@ const bytesOf = (base64: string) => Uint8Array.from(atob(base64), (sign) => sign
 
 async function checkSeal(): Promise<void> {
   const text = byId('key-text').textContent;
-  const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(text));
-  const found = [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0'));
-  const holds = found.join('') === byId('seal').textContent.trim();
+  const holds = (await sha256Hex(text)) === byId('seal').textContent.trim();
   byId('seal-found').textContent = holds
     ? 'It gives the very same number: the key is the one that was sealed.'
     : 'It gives another number: this key is not the one that was sealed. Do not trust this file.';

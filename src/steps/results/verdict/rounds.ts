@@ -26,6 +26,7 @@ export function tally(said: readonly Said[], swapped: readonly boolean[]): Tally
   const most = Math.max(...chosen);
   let ways = 1;
   let upper = 0;
+  // Summed here, since the distributions of the core would make the script of a file sixty times as long.
   // Ways to choose k of the rounds, from all of them downwards.
   for (let k = decided; k >= most; k--) {
     upper += ways;

@@ -11,7 +11,7 @@ import { levelOfCopy } from '@/steps/match/pack';
 import { findClipSet } from '@/steps/match/store';
 import { countWord, date, money } from '@/ui/format';
 import type { Across } from '../across';
-import { heardIn } from '../heard-as';
+import { heardIn, sealedWords } from '../given-as';
 import { headlineOf } from '../headline';
 import { keyFile, type Result, type ResultPart, resultsOf } from '../service';
 import { listSealedClips, partsOfSitting } from '../store';
@@ -98,9 +98,7 @@ function factsOf(
     ),
     seal: result.seal,
     key,
-    sealed: result.fromPack
-      ? 'Which word stands for which clip was fixed before the pack was given away; no plan was. The pack holds this number, the SHA-256 of its key:'
-      : 'Plan, orders and names were fixed before anybody listened. Everybody who listened was shown this number, the SHA-256 of the key:',
+    sealed: sealedWords(result.fromPack),
     methods: result.analysisPlan,
   };
 }
