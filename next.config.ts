@@ -3,7 +3,14 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   reactStrictMode: true,
   poweredByHeader: false,
-  serverExternalPackages: ['pg', 'pg-boss', 'piscina', '@node-rs/argon2', 'pg-copy-streams'],
+  serverExternalPackages: [
+    'pg',
+    'pg-boss',
+    'piscina',
+    '@node-rs/argon2',
+    'pg-copy-streams',
+    'pino',
+  ],
   logging: { serverFunctions: false },
   devIndicators: false,
   // Types are checked once, by the tests; a first start need not wait for it.

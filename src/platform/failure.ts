@@ -13,7 +13,7 @@ export function failureOf(error: unknown): { status: number; message: string } {
   }
   if (isDatabaseAway(error)) return { status: 503, message: AWAY };
   if (isStoreFull(error)) return { status: 507, message: STORE_FULL };
-  log('error', error instanceof Error ? (error.stack ?? error.message) : String(error));
+  log.error({ err: error }, 'unforeseen');
   return {
     status: 500,
     message: 'Something went wrong here; what was stored before is kept. Try again.',

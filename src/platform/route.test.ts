@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { done, endpoint, made } from './endpoint';
 import { UserError } from './errors';
+import { log } from './log';
 import { type Handler, routeOf } from './route';
 
 const idOf = (text: string) => z.uuid('This address is not complete.').parse(text);
@@ -79,7 +80,7 @@ it('sends no more than was promised, and nothing that was promised otherwise', a
   const more = { id: 'a', secret: 'b' };
   const chatty = routeOf(RENAME, idOf, () => Promise.resolve(more));
   expect((await told(chatty, asked({ name: 'x' }))).body).toEqual({ id: 'a' });
-  const logged = jest.spyOn(process.stderr, 'write').mockReturnValue(true);
+  const logged = jest.spyOn(log, 'error').mockReturnValue(undefined);
   const wrong = routeOf(RENAME, idOf, () => Promise.resolve({} as { id: string }));
   const { status, body } = await told(wrong, asked({ name: 'x' }));
   expect(status).toBe(500);

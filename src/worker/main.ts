@@ -29,6 +29,9 @@ const TIDY_EVERY_MS = 6 * 3600 * 1000;
 const REHEARSAL_LASTS_MS = 24 * 3600 * 1000;
 const POLL_S = 0.5;
 
+/** Whether this process was told to end. */
+let stopping = false;
+
 async function runInThread<T>(name: string, task: object, report?: Report): Promise<T> {
   if (!report) return (await threads().run(task, { name })) as T;
   const { port1, port2 } = new MessageChannel();
@@ -90,7 +93,8 @@ async function runJob(
     } catch (error) {
       settled = true;
       await told;
-      log('error', `${queue}: ${error instanceof Error ? (error.stack ?? '') : String(error)}`);
+      // What is cut off by stopping runs again at the next start.
+      if (!stopping) log.error({ err: error, queue }, 'a job failed');
       const last = job.retryCount >= RETRIES;
       const remark = isStoreFull(error)
         ? STORE_FULL
@@ -167,10 +171,11 @@ async function main(): Promise<void> {
   const tidying = setInterval(tidy, TIDY_EVERY_MS);
   tidy();
   void measureAgain(runInThread).catch((error: unknown) =>
-    log('error', `measuring again: ${String(error)}`),
+    log.error({ err: error }, 'measuring again'),
   );
   process.send?.('ready');
   const stop = () => {
+    stopping = true;
     clearInterval(rescue);
     clearInterval(tidying);
     // What runs is cut off: its job goes back to the queue and runs again to the same result.
@@ -187,6 +192,6 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  log('error', `worker: ${error instanceof Error ? error.message : String(error)}`);
+  log.fatal({ err: error }, 'worker: ended');
   process.exit(1);
 });

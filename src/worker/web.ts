@@ -57,7 +57,7 @@ async function main(): Promise<void> {
   const server = createServer((request, response) => {
     if (!admit(request, response)) return;
     handle(request, response).catch((error: unknown) => {
-      log('error', `web: ${error instanceof Error ? (error.stack ?? '') : String(error)}`);
+      log.error({ err: error }, 'web: a request failed');
       if (response.headersSent) response.destroy();
       else refuse(response, 500, 'Something went wrong here; what was stored before is kept.');
     });
@@ -78,6 +78,6 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  log('error', `web: ${error instanceof Error ? error.message : String(error)}`);
+  log.fatal({ err: error }, 'web: ended');
   process.exit(1);
 });

@@ -36,6 +36,7 @@ const MADE_EQUAL: Record<Exclude<MatchMethod, 'loudness'>, string> = {
   tone: 'was matched by a printed tone, not by loudness',
   hand: 'was heard at levels that were set by ear',
   gain: 'was heard at one gain, not at one loudness',
+  test: 'was matched by a test sound, not by loudness',
 };
 
 /** Which parts were not heard at one loudness, and what that does. */

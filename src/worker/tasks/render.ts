@@ -45,6 +45,7 @@ export async function renderClips({
           name: take.chainName,
           offsetDb: recipe.offsets[take.chainId],
           recordedGainDb: take.recordedGainDb ?? undefined,
+          testLufs: take.testLufs ?? undefined,
           onPurposeDb: offsetOf(take.stages),
         })),
         reference: referenceIndex,

@@ -6,16 +6,12 @@ import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState } from 'react';
 import { type Chain, pairWords, variantWords } from '@/steps/chains/schema';
 import type { ChainsView, PlannedChainView } from '@/steps/chains/service';
+import { DataTable } from '@/ui/DataTable';
 import { countWord, level, money } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
@@ -102,23 +98,21 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
         </Typography>
       ) : (
         <WideTable label="Chains">
-          <Table aria-label="Chains">
-            <TableHead>
-              <TableRow>
-                <TableCell>Chain</TableCell>
-                <TableCell>What is in it</TableCell>
-                <TableCell>Does it reach level?</TableCell>
-                <TableCell align="right">Noise, dBA*</TableCell>
-                <TableCell align="right">Price in all</TableCell>
-                <TableCell />
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {chains.map((one) => (
-                <TableRow key={one.chain.id}>
-                  <TableCell sx={{ fontWeight: 600, minWidth: 130 }}>
-                    {one.chain.name}
-                    {one.isReference && (
+          <DataTable
+            wide
+            label="Chains"
+            size="medium"
+            rows={chains}
+            keyOf={({ chain }) => chain.id}
+            columns={[
+              {
+                label: 'Chain',
+                by: ({ chain }) => chain.name,
+                sx: { fontWeight: 600, minWidth: 130 },
+                cell: ({ chain, isReference }) => (
+                  <>
+                    {chain.name}
+                    {isReference && (
                       <Box
                         component="span"
                         sx={{ display: 'block', fontWeight: 400, color: token('pen') }}
@@ -126,24 +120,50 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
                         reference
                       </Box>
                     )}
-                  </TableCell>
-                  <TableCell sx={{ color: token('soft') }}>{contents(one, nameOf)}</TableCell>
-                  <TableCell sx={{ color: token(one.feasible ? 'ink' : 'red'), minWidth: 150 }}>
-                    {one.finding ?? 'not known: no gear named'}
-                  </TableCell>
-                  <TableCell align="right">{level(one.ladder?.matchedNoiseDba, 1)}</TableCell>
-                  <TableCell align="right">
-                    {one.cost && one.cost.unpriced.length > 0 && 'at least '}
-                    {money(one.totalCents)}
+                  </>
+                ),
+              },
+              {
+                label: 'What is in it',
+                sx: { color: token('soft') },
+                cell: (one) => contents(one, nameOf),
+              },
+              {
+                label: 'Does it reach level?',
+                sxOf: ({ feasible }) => ({ color: token(feasible ? 'ink' : 'red'), minWidth: 150 }),
+                cell: ({ finding }) => finding ?? 'not known: no gear named',
+              },
+              {
+                label: 'Noise, dBA*',
+                right: true,
+                by: ({ ladder }) => ladder?.matchedNoiseDba,
+                cell: ({ ladder }) => level(ladder?.matchedNoiseDba, 1),
+              },
+              {
+                label: 'Price in all',
+                right: true,
+                by: ({ totalCents }) => totalCents,
+                cell: ({ cost, totalCents, bracket }) => (
+                  <>
+                    {cost && cost.unpriced.length > 0 && 'at least '}
+                    {money(totalCents)}
                     <Box
                       component="span"
                       sx={{ display: 'block', color: token('soft'), fontSize: '0.75rem' }}
                     >
-                      {one.bracket}
+                      {bracket}
                     </Box>
-                  </TableCell>
-                  <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                    {one.chain.shape.kind === 'variant' ? (
+                  </>
+                ),
+              },
+              {
+                label: '',
+                id: 'actions',
+                right: true,
+                sx: { whiteSpace: 'nowrap' },
+                cell: ({ chain }) => (
+                  <>
+                    {chain.shape.kind === 'variant' ? (
                       <Button
                         component={NextLink}
                         href={`/comparisons/${comparisonId}/match`}
@@ -155,15 +175,15 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
                       <>
                         <IconButton
                           size="small"
-                          aria-label={`Change ${one.chain.name}`}
-                          onClick={() => setEditing(one.chain.id)}
+                          aria-label={`Change ${chain.name}`}
+                          onClick={() => setEditing(chain.id)}
                         >
                           <EditOutlinedIcon fontSize="small" />
                         </IconButton>
                         <IconButton
                           size="small"
-                          aria-label={`Copy ${one.chain.name}`}
-                          onClick={() => setCopied(one.chain.id)}
+                          aria-label={`Copy ${chain.name}`}
+                          onClick={() => setCopied(chain.id)}
                         >
                           <ContentCopyIcon fontSize="small" />
                         </IconButton>
@@ -171,16 +191,16 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
                     )}
                     <IconButton
                       size="small"
-                      aria-label={`Remove ${one.chain.name}`}
-                      onClick={() => void remove(one.chain)}
+                      aria-label={`Remove ${chain.name}`}
+                      onClick={() => void remove(chain)}
                     >
                       <DeleteOutlineIcon fontSize="small" />
                     </IconButton>
-                  </TableCell>
-                </TableRow>
-              ))}
-            </TableBody>
-          </Table>
+                  </>
+                ),
+              },
+            ]}
+          />
           <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', mt: 1 }}>
             * At matched loudness: as if the source stood 1 m away. What a quiet or distant chain
             gets as make-up gain lifts its noise as well.

@@ -2,27 +2,24 @@
 
 import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import type { Ladder } from '@/core/chain/walk';
 import type { ChainsView, PlannedChainView } from '@/steps/chains/service';
+import { DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { level, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
-import { WideTable } from '@/ui/WideTable';
 
 const LadderChart = dynamic(() => import('./LadderChart'), { ssr: false });
 const SideBySideChart = dynamic(() => import('./SideBySideChart'), { ssr: false });
 
 type WithLadder = PlannedChainView & { ladder: Ladder };
 const hasLadder = (one: PlannedChainView): one is WithLadder => one.ladder !== null;
+
+const unitOf = (kind: Ladder['stages'][number]['kind']) => (kind === 'sound' ? 'dB SPL' : 'dBu');
 
 /** Signal, noise and headroom of one chain stage by stage, and of all chains side by side. */
 export function LadderPanel({ view }: { view: ChainsView }) {
@@ -95,53 +92,51 @@ export function LadderPanel({ view }: { view: ChainsView }) {
         counted from its mean square. {shown.loading.join(' ')}{' '}
         {assumed.length > 0 && `Assumed: ${assumed.join('; ')}.`}
       </Typography>
-      <WideTable label="Gain ladder">
-        <Table size="small" aria-label={`Stages of ${chain.name}`}>
-          <TableHead>
-            <TableRow>
-              <TableCell>Stage</TableCell>
-              <TableCell align="right">Gain</TableCell>
-              <TableCell align="right">Average</TableCell>
-              <TableCell align="right">Peaks</TableCell>
-              <TableCell align="right">Noise</TableCell>
-              <TableCell align="right">Headroom</TableCell>
-              <TableCell />
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {ladder.stages.map(
-              ({ name, kind, gainDb, signalDb, peakDb, noiseDb, headroomDb, remark }, i) => {
-                const unit = kind === 'sound' ? 'dB SPL' : 'dBu';
-                return (
-                  <TableRow key={`${i} ${name}`}>
-                    <TableCell>{name}</TableCell>
-                    <TableCell align="right">{signed(gainDb, 1, 'dB')}</TableCell>
-                    <TableCell align="right">{level(signalDb, 1, unit)}</TableCell>
-                    <TableCell align="right">{level(peakDb, 1, unit)}</TableCell>
-                    <TableCell align="right">
-                      {level(noiseDb, 1, kind === 'sound' ? 'dBA' : 'dBu(A)')}
-                    </TableCell>
-                    <TableCell
-                      align="right"
-                      sx={{ color: (headroomDb ?? 0) < 0 ? token('red') : undefined }}
-                    >
-                      {level(headroomDb, 1, 'dB')}
-                    </TableCell>
-                    <TableCell sx={{ color: token('soft') }}>{remark?.replace('-', '−')}</TableCell>
-                  </TableRow>
-                );
-              },
-            )}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label={`Stages of ${chain.name}`}
+        rows={ladder.stages}
+        keyOf={(_, i) => String(i)}
+        columns={[
+          { label: 'Stage', cell: ({ name }) => name },
+          { label: 'Gain', cell: ({ gainDb }) => signed(gainDb, 1, 'dB'), right: true },
+          {
+            label: 'Average',
+            cell: ({ signalDb, kind }) => level(signalDb, 1, unitOf(kind)),
+            right: true,
+          },
+          {
+            label: 'Peaks',
+            cell: ({ peakDb, kind }) => level(peakDb, 1, unitOf(kind)),
+            right: true,
+          },
+          {
+            label: 'Noise',
+            cell: ({ noiseDb, kind }) => level(noiseDb, 1, kind === 'sound' ? 'dBA' : 'dBu(A)'),
+            right: true,
+          },
+          {
+            label: 'Headroom',
+            cell: ({ headroomDb }) => level(headroomDb, 1, 'dB'),
+            right: true,
+            sxOf: ({ headroomDb }) => ({
+              color: (headroomDb ?? 0) < 0 ? token('red') : undefined,
+            }),
+          },
+          {
+            label: '',
+            cell: ({ remark }) => remark?.replace('-', '−'),
+            sx: { color: token('soft') },
+          },
+        ]}
+      />
       <CsvButton
         fileName="gain-ladder.csv"
         rows={chains.flatMap((one) =>
           one.ladder.stages.map((stage) => ({
             chain: one.chain.name,
             stage: stage.name,
-            unit: stage.kind === 'sound' ? 'dB SPL' : 'dBu',
+            unit: unitOf(stage.kind),
             gainDb: stage.gainDb,
             average: stage.signalDb,
             peak: stage.peakDb,

@@ -2,16 +2,11 @@
 
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
-import TableSortLabel from '@mui/material/TableSortLabel';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import type { DecidedLine, DecidedList } from '@/steps/decision/service';
 import { placedText } from '@/steps/results/ui/placed-text';
+import { DataTable } from '@/ui/DataTable';
 import { countWord, date } from '@/ui/format';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
@@ -84,27 +79,19 @@ export function DecidedScreen({ name, list }: { name: string; list: DecidedList 
         </Typography>
       )}
       {found > 0 && (
-        <Table aria-label="Decisions">
-          <TableHead>
-            <TableRow>
-              <TableCell>Comparison</TableCell>
-              <TableCell>What for which use</TableCell>
-              <TableCell sortDirection={query.sort === 'newest' ? 'desc' : 'asc'}>
-                <TableSortLabel
-                  active
-                  direction={query.sort === 'newest' ? 'desc' : 'asc'}
-                  onClick={() => go({ sort: query.sort === 'newest' ? 'oldest' : 'newest' })}
-                >
-                  Decided
-                </TableSortLabel>
-              </TableCell>
-              <TableCell>Listen again</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {lines.map((line) => (
-              <TableRow key={line.comparisonId}>
-                <TableCell sx={{ verticalAlign: 'top' }}>
+        <DataTable
+          label="Decisions"
+          size="medium"
+          rows={lines}
+          keyOf={({ comparisonId }) => comparisonId}
+          sorted={{ id: 'decided', desc: query.sort === 'newest' }}
+          onSort={(_, desc) => go({ sort: desc ? 'newest' : 'oldest' })}
+          columns={[
+            {
+              label: 'Comparison',
+              sx: { verticalAlign: 'top' },
+              cell: (line) => (
+                <>
                   <Link
                     component={NextLink}
                     href={`/comparisons/${line.comparisonId}/decision`}
@@ -113,27 +100,34 @@ export function DecidedScreen({ name, list }: { name: string; list: DecidedList 
                     {line.title}
                   </Link>
                   {line.simulated && <Box sx={{ color: token('soft') }}>simulated listeners</Box>}
-                </TableCell>
-                <TableCell sx={{ verticalAlign: 'top' }}>
-                  <Uses uses={line.uses} />
-                </TableCell>
-                <TableCell sx={{ verticalAlign: 'top', whiteSpace: 'nowrap' }}>
-                  {date(line.at)}
-                </TableCell>
-                <TableCell
-                  sx={{
-                    verticalAlign: 'top',
-                    whiteSpace: 'nowrap',
-                    color: line.due ? token('ochre') : undefined,
-                  }}
-                >
-                  {line.listenAgain ? date(line.listenAgain) : '–'}
-                  {line.due && ', due'}
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+                </>
+              ),
+            },
+            {
+              label: 'What for which use',
+              sx: { verticalAlign: 'top' },
+              cell: ({ uses }) => <Uses uses={uses} />,
+            },
+            {
+              label: 'Decided',
+              id: 'decided',
+              by: ({ at }) => at,
+              mostFirst: true,
+              sx: { verticalAlign: 'top', whiteSpace: 'nowrap' },
+              cell: ({ at }) => date(at),
+            },
+            {
+              label: 'Listen again',
+              sxOf: ({ due }) => ({
+                verticalAlign: 'top',
+                whiteSpace: 'nowrap',
+                color: due ? token('ochre') : undefined,
+              }),
+              cell: ({ listenAgain, due }) =>
+                `${listenAgain ? date(listenAgain) : '–'}${due ? ', due' : ''}`,
+            },
+          ]}
+        />
       )}
       <ListPages found={found} page={query.page} onPage={(page) => go({ page })} />
     </StudioFrame>

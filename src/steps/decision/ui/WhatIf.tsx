@@ -2,16 +2,11 @@
 
 import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { type Candidate, movedOrders, orderOf, totalOf } from '@/core/decision/score';
 import type { DecisionView } from '@/steps/decision/service';
-import { WideTable } from '@/ui/WideTable';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { FACES, token } from '@/ui/tokens';
 import { useWeighing } from './useWeighing';
 import { placeName } from './words';
@@ -98,34 +93,24 @@ export function WhatIf({ view }: { view: DecisionView }) {
         </Typography>
       ) : (
         <>
-          <WideTable label="Totals">
-            <Table aria-label="Totals" size="small" sx={{ width: 'auto' }}>
-              <TableHead>
-                <TableRow>
-                  <TableCell>Chain</TableCell>
-                  {SHARES.map((share) => (
-                    <TableCell key={share} align="right">
-                      sound {100 * share} %
-                    </TableCell>
-                  ))}
-                </TableRow>
-              </TableHead>
-              <TableBody>
-                {whole.map((one) => (
-                  <TableRow key={one.name}>
-                    <TableCell component="th" scope="row" sx={{ fontWeight: 600 }}>
-                      {one.name}
-                    </TableCell>
-                    {SHARES.map((share) => (
-                      <TableCell key={share} align="right" sx={{ fontFamily: FACES.mono }}>
-                        {totalOf(one, criteria, share)?.toFixed(2)}
-                      </TableCell>
-                    ))}
-                  </TableRow>
-                ))}
-              </TableBody>
-            </Table>
-          </WideTable>
+          <DataTable
+            wide
+            label="Totals"
+            sx={{ width: 'auto' }}
+            rows={whole}
+            keyOf={({ name }) => name}
+            columns={[
+              { label: 'Chain', names: true, cell: ({ name }) => name, sx: { fontWeight: 600 } },
+              ...SHARES.map((share): Column<Candidate> => ({
+                label: `sound ${100 * share} %`,
+                cell: (one) => totalOf(one, criteria, share)?.toFixed(2),
+                by: (one) => totalOf(one, criteria, share),
+                mostFirst: true,
+                right: true,
+                sx: { fontFamily: FACES.mono },
+              })),
+            ]}
+          />
           <Box component="ul" sx={{ my: 1, pl: 2.5 }}>
             {SHARES.map((share) => (
               <li key={share}>

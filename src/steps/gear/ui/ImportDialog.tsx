@@ -7,16 +7,12 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { ImportPreview } from '@/steps/gear/schema';
+import { DataTable } from '@/ui/DataTable';
 import { countWord } from '@/ui/format';
 import { type Encoding, ENCODINGS, encodingOf, textOf } from '@/ui/text-file';
 import { Note } from '@/ui/Sheet';
@@ -121,26 +117,26 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
               </Note>
             )}
             {preview.faults.length > 0 && (
-              <Table size="small" aria-label="Faults" sx={{ mt: 1 }}>
-                <TableHead>
-                  <TableRow>
-                    <TableCell align="right">Line</TableCell>
-                    <TableCell>Column</TableCell>
-                    <TableCell>It says</TableCell>
-                    <TableCell>What is wrong</TableCell>
-                  </TableRow>
-                </TableHead>
-                <TableBody>
-                  {preview.faults.slice(0, SHOWN_FAULTS).map(({ line, column, value, message }) => (
-                    <TableRow key={`${line} ${column}`}>
-                      <TableCell align="right">{line}</TableCell>
-                      <TableCell>{column}</TableCell>
-                      <TableCell sx={{ overflowWrap: 'anywhere' }}>{value || '(empty)'}</TableCell>
-                      <TableCell sx={{ color: token('red') }}>{message}</TableCell>
-                    </TableRow>
-                  ))}
-                </TableBody>
-              </Table>
+              <DataTable
+                label="Faults"
+                sx={{ mt: 1 }}
+                rows={preview.faults.slice(0, SHOWN_FAULTS)}
+                keyOf={({ line, column }) => `${line} ${column}`}
+                columns={[
+                  { label: 'Line', cell: ({ line }) => line, right: true },
+                  { label: 'Column', cell: ({ column }) => column },
+                  {
+                    label: 'It says',
+                    cell: ({ value }) => value || '(empty)',
+                    sx: { overflowWrap: 'anywhere' },
+                  },
+                  {
+                    label: 'What is wrong',
+                    cell: ({ message }) => message,
+                    sx: { color: token('red') },
+                  },
+                ]}
+              />
             )}
             {preview.faults.length > SHOWN_FAULTS && (
               <Typography>And {preview.faults.length - SHOWN_FAULTS} more.</Typography>

@@ -4,22 +4,17 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState } from 'react';
 import type { Gear } from '@/steps/gear/schema';
 import { sheetOf } from '@/steps/gear/sheet';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { countWord } from '@/ui/format';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
-import { WideTable } from '@/ui/WideTable';
 
 /** Two to six items, fact by fact. */
 export function SideBySideScreen({
@@ -72,37 +67,28 @@ export function SideBySideScreen({
         control={<Switch checked={onlyDifferences} onChange={(_, on) => setOnlyDifferences(on)} />}
         sx={{ displayPrint: 'none' }}
       />
-      <WideTable label="Side by side">
-        <Table aria-label="Items side by side" size="small">
-          <TableHead>
-            <TableRow>
-              <TableCell />
-              {items.map((item) => (
-                <TableCell key={item.id} sx={{ minWidth: 130 }}>
-                  {item.name}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {shown.map(({ label, cells, differs }) => (
-              <TableRow key={label}>
-                <TableCell component="th" scope="row" sx={{ color: token('soft'), minWidth: 150 }}>
-                  {label}
-                </TableCell>
-                {cells.map((cell, i) => (
-                  <TableCell
-                    key={items[i]!.id}
-                    sx={{ fontWeight: differs ? 600 : 400, verticalAlign: 'top' }}
-                  >
-                    {cell || <Box sx={{ color: token('soft'), fontWeight: 400 }}>not known</Box>}
-                  </TableCell>
-                ))}
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Items side by side"
+        rows={shown}
+        keyOf={({ label }) => label}
+        columns={[
+          {
+            label: '',
+            names: true,
+            cell: ({ label }) => label,
+            sx: { color: token('soft'), minWidth: 150 },
+          },
+          ...items.map((item, i): Column<(typeof shown)[number]> => ({
+            id: item.id,
+            label: item.name,
+            headSx: { minWidth: 130 },
+            cell: ({ cells }) =>
+              cells[i] || <Box sx={{ color: token('soft'), fontWeight: 400 }}>not known</Box>,
+            sxOf: ({ differs }) => ({ fontWeight: differs ? 600 : 400, verticalAlign: 'top' }),
+          })),
+        ]}
+      />
       <CsvButton
         fileName="side-by-side.csv"
         rows={shown.map(({ label, cells }) => ({

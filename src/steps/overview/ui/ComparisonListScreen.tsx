@@ -3,15 +3,10 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
-import TableSortLabel from '@mui/material/TableSortLabel';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import type { ComparisonList } from '@/steps/overview/service';
+import { DataTable } from '@/ui/DataTable';
 import { countWord, date } from '@/ui/format';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
@@ -73,40 +68,25 @@ export function ComparisonListScreen({ name, list }: { name: string; list: Compa
         </Box>
       ) : (
         found > 0 && (
-          <Table aria-label="Comparisons">
-            <TableHead>
-              <TableRow>
-                <TableCell sortDirection={query.sort === 'title' ? 'asc' : false}>
-                  <TableSortLabel
-                    active={query.sort === 'title'}
-                    onClick={() => go({ sort: 'title' })}
-                  >
-                    Question
-                  </TableSortLabel>
-                </TableCell>
-                <TableCell
-                  sortDirection={
-                    query.sort === 'newest' ? 'desc' : query.sort === 'oldest' ? 'asc' : false
-                  }
-                >
-                  <TableSortLabel
-                    active={query.sort !== 'title'}
-                    direction={query.sort === 'oldest' ? 'asc' : 'desc'}
-                    onClick={() => go({ sort: query.sort === 'newest' ? 'oldest' : 'newest' })}
-                  >
-                    Started
-                  </TableSortLabel>
-                </TableCell>
-                <TableCell align="right">Chains</TableCell>
-                <TableCell align="right">Listeners</TableCell>
-                <TableCell align="right">Answers</TableCell>
-                <TableCell>Next</TableCell>
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {lines.map((line) => (
-                <TableRow key={line.id}>
-                  <TableCell>
+          <DataTable
+            label="Comparisons"
+            size="medium"
+            rows={lines}
+            keyOf={({ id }) => id}
+            sorted={{
+              id: query.sort === 'title' ? 'title' : 'started',
+              desc: query.sort === 'newest',
+            }}
+            onSort={(id, desc) =>
+              go({ sort: id === 'title' ? 'title' : desc ? 'newest' : 'oldest' })
+            }
+            columns={[
+              {
+                label: 'Question',
+                id: 'title',
+                by: ({ title }) => title,
+                cell: (line) => (
+                  <>
                     <Link
                       component={NextLink}
                       href={`/comparisons/${line.id}`}
@@ -118,16 +98,22 @@ export function ComparisonListScreen({ name, list }: { name: string; list: Compa
                       {line.sourceName}, {line.passageName}
                       {line.simulated && ' · simulated'}
                     </Box>
-                  </TableCell>
-                  <TableCell>{date(line.startedAt)}</TableCell>
-                  <TableCell align="right">{line.chains}</TableCell>
-                  <TableCell align="right">{line.listeners}</TableCell>
-                  <TableCell align="right">{line.answers}</TableCell>
-                  <TableCell>{line.next}</TableCell>
-                </TableRow>
-              ))}
-            </TableBody>
-          </Table>
+                  </>
+                ),
+              },
+              {
+                label: 'Started',
+                id: 'started',
+                by: ({ startedAt }) => startedAt,
+                mostFirst: true,
+                cell: ({ startedAt }) => date(startedAt),
+              },
+              { label: 'Chains', cell: ({ chains }) => chains, right: true },
+              { label: 'Listeners', cell: ({ listeners }) => listeners, right: true },
+              { label: 'Answers', cell: ({ answers }) => answers, right: true },
+              { label: 'Next', cell: ({ next }) => next },
+            ]}
+          />
         )
       )}
       <ListPages found={found} page={query.page} onPage={(page) => go({ page })} />

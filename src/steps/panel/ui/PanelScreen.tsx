@@ -2,15 +2,10 @@
 
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
-import TableSortLabel from '@mui/material/TableSortLabel';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState } from 'react';
+import { DataTable } from '@/ui/DataTable';
 import { countWord, day } from '@/ui/format';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
@@ -75,44 +70,39 @@ export function PanelScreen({ name, panel }: { name: string; panel: PanelList })
         </Typography>
       )}
       {found > 0 && (
-        <Table size="small" aria-label="The panel">
-          <TableHead>
-            <TableRow>
-              <TableCell sortDirection={query.sort === 'name' ? 'asc' : false}>
-                <TableSortLabel active={query.sort === 'name'} onClick={() => go({ sort: 'name' })}>
-                  Listener
-                </TableSortLabel>
-              </TableCell>
-              <TableCell>Experience</TableCell>
-              <TableCell>Hearing, as they say</TableCell>
-              <TableCell>Listens on</TableCell>
-              <TableCell align="right">Sittings</TableCell>
-              <TableCell align="right">Minutes</TableCell>
-              <TableCell sortDirection={query.sort === 'last' ? 'desc' : false}>
-                <TableSortLabel
-                  active={query.sort === 'last'}
-                  direction="desc"
-                  onClick={() => go({ sort: 'last' })}
-                >
-                  Last
-                </TableSortLabel>
-              </TableCell>
-              <TableCell />
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {people.map((one) => (
-              <TableRow key={one.id}>
-                <TableCell>{one.alias}</TableCell>
-                <TableCell>{one.experience || '–'}</TableCell>
-                <TableCell>{one.hearing || '–'}</TableCell>
-                <TableCell>{one.playback || '–'}</TableCell>
-                <TableCell align="right">{one.sittings}</TableCell>
-                <TableCell align="right">{Math.round(one.minutes)}</TableCell>
-                <TableCell sx={{ whiteSpace: 'nowrap' }}>
-                  {one.lastAt ? day(one.lastAt) : '–'}
-                </TableCell>
-                <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+        <DataTable
+          label="The panel"
+          rows={people}
+          keyOf={({ id }) => id}
+          sorted={{ id: query.sort, desc: query.sort === 'last' }}
+          onSort={(id) => go({ sort: id === 'last' ? 'last' : 'name' })}
+          columns={[
+            {
+              label: 'Listener',
+              id: 'name',
+              cell: ({ alias }) => alias,
+              by: ({ alias }) => alias,
+            },
+            { label: 'Experience', cell: ({ experience }) => experience || '–' },
+            { label: 'Hearing, as they say', cell: ({ hearing }) => hearing || '–' },
+            { label: 'Listens on', cell: ({ playback }) => playback || '–' },
+            { label: 'Sittings', cell: ({ sittings }) => sittings, right: true },
+            { label: 'Minutes', cell: (one) => Math.round(one.minutes), right: true },
+            {
+              label: 'Last',
+              id: 'last',
+              cell: ({ lastAt }) => (lastAt ? day(lastAt) : '–'),
+              by: ({ lastAt }) => lastAt,
+              mostFirst: true,
+              sx: { whiteSpace: 'nowrap' },
+            },
+            {
+              label: '',
+              id: 'actions',
+              right: true,
+              sx: { whiteSpace: 'nowrap' },
+              cell: (one) => (
+                <>
                   <Button
                     size="small"
                     aria-label={`Change ${one.alias}`}
@@ -127,11 +117,11 @@ export function PanelScreen({ name, panel }: { name: string; panel: PanelList })
                   >
                     Forget
                   </Button>
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+                </>
+              ),
+            },
+          ]}
+        />
       )}
       <ListPages found={found} page={query.page} onPage={(page) => go({ page })} />
       {open && (

@@ -7,11 +7,6 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import FormGroup from '@mui/material/FormGroup';
 import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
@@ -21,6 +16,7 @@ import { shareAgainstAverage } from '@/core/statistics/pair/findings';
 import type { Bridged } from '@/core/statistics/reading/bridge';
 import { RESULTS } from '@/steps/results/endpoints';
 import type { JointView, TogetherView } from '@/steps/results/together';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { countWord, day, signed } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -58,36 +54,23 @@ function Against({ joint, kind }: { joint: JointView; kind: Kind }) {
         {title}
       </Typography>
       <WideTable label={title}>
-        <Table size="small" aria-label={title} sx={{ maxWidth: 900 }}>
-          <TableHead>
-            <TableRow>
-              <TableCell>Chain</TableCell>
-              <TableCell align="right">All together</TableCell>
-              <TableCell align="right">95 %</TableCell>
-              {each.map(({ sitting }) => (
-                <TableCell key={sitting} align="right">
-                  {sitting}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {rows.map((row) => (
-              <TableRow key={row.chain}>
-                <TableCell>{row.chain}</TableCell>
-                <TableCell align="right">{shown(row)}</TableCell>
-                <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                  {range(row)}
-                </TableCell>
-                {each.map((own) => (
-                  <TableCell key={own.sitting} align="right">
-                    {shown(inSitting(row.chain, own))}
-                  </TableCell>
-                ))}
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+        <DataTable
+          label={title}
+          sx={{ maxWidth: 900 }}
+          rows={rows}
+          keyOf={({ chain }) => chain}
+          columns={[
+            { label: 'Chain', cell: ({ chain }) => chain },
+            { label: 'All together', cell: shown, right: true },
+            { label: '95 %', cell: range, right: true, sx: { whiteSpace: 'nowrap' } },
+            ...each.map((own): Column<(typeof rows)[number]> => ({
+              label: own.sitting,
+              id: `in ${own.sitting}`,
+              cell: ({ chain }) => shown(inSitting(chain, own)),
+              right: true,
+            })),
+          ]}
+        />
       </WideTable>
       <CsvButton
         fileName={`together-${kind}.csv`}

@@ -1,14 +1,15 @@
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
-import { WideTable } from '@/ui/WideTable';
 import { Method } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
 
 const shown = (value: number | null) => (value === null ? '–' : value.toFixed(0));
+
+const PLACE: Column<{ place: string }> = {
+  label: 'Place',
+  cell: ({ place }) => place,
+  by: ({ place }) => place,
+};
 
 function Figures({ across: { picture } }: FoldProps) {
   const rows = picture.flatMap(({ place, unit, chains }) =>
@@ -19,32 +20,27 @@ function Figures({ across: { picture } }: FoldProps) {
   const several = picture.length > 1;
   return (
     <>
-      <WideTable label="Figures">
-        <Table size="small" aria-label="Figures" sx={{ maxWidth: 860 }}>
-          <TableHead>
-            <TableRow>
-              {several && <TableCell>Place</TableCell>}
-              <TableCell>Chain</TableCell>
-              <TableCell align="right">Strength</TableCell>
-              <TableCell align="right">95 % from</TableCell>
-              <TableCell align="right">to</TableCell>
-              <TableCell>Best?</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {rows.map(({ place, unit, chain, value, from, to, leads }) => (
-              <TableRow key={`${place} ${chain}`}>
-                {several && <TableCell>{place}</TableCell>}
-                <TableCell>{chain}</TableCell>
-                <TableCell align="right">{`${shown(value)} ${unit}`}</TableCell>
-                <TableCell align="right">{shown(from)}</TableCell>
-                <TableCell align="right">{shown(to)}</TableCell>
-                <TableCell>{leads ? 'may be' : '–'}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Figures"
+        sx={{ maxWidth: 860 }}
+        rows={rows}
+        keyOf={({ place, chain }) => `${place} ${chain}`}
+        columns={[
+          ...(several ? [PLACE] : []),
+          { label: 'Chain', cell: ({ chain }) => chain, by: ({ chain }) => chain },
+          {
+            label: 'Strength',
+            cell: ({ value, unit }) => `${shown(value)} ${unit}`,
+            by: ({ value }) => value,
+            mostFirst: true,
+            right: true,
+          },
+          { label: '95 % from', cell: ({ from }) => shown(from), right: true },
+          { label: 'to', cell: ({ to }) => shown(to), right: true },
+          { label: 'Best?', cell: ({ leads }) => (leads ? 'may be' : '–') },
+        ]}
+      />
       <Method>
         Shares: of the choices made, against an average chain, from one model of all pairs of a
         place (Davidson 1970); intervals with the listener as the unit. Points: means on the line,

@@ -1,14 +1,10 @@
 import Box from '@mui/material/Box';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
 import type { Across } from '@/steps/results/across';
 import { list, percent, pText } from '@/core/statistics/words';
+import { DataTable } from '@/ui/DataTable';
 import { Method, pCell } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
 
@@ -44,26 +40,22 @@ function Links({ across: { links } }: FoldProps) {
       <Box component="figure" sx={{ m: 0, maxWidth: 860 }}>
         <EffectsChart effects={effects} unit={links.task === 'pair' ? 'log odds' : 'points'} />
       </Box>
-      <Table size="small" aria-label="Microphone and preamp" sx={{ maxWidth: 640, mt: 1 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>Link</TableCell>
-            <TableCell align="right">Share of what chains differ by</TableCell>
-            <TableCell align="right">F</TableCell>
-            <TableCell align="right">p</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {read.factors.map(({ factor, share, F, p }) => (
-            <TableRow key={factor}>
-              <TableCell>{WORDS[factor]}</TableCell>
-              <TableCell align="right">{share === null ? '–' : percent(share)}</TableCell>
-              <TableCell align="right">{F === null ? '–' : F.toFixed(1)}</TableCell>
-              <TableCell align="right">{pCell(p)}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <DataTable
+        label="Microphone and preamp"
+        sx={{ maxWidth: 640, mt: 1 }}
+        rows={read.factors}
+        keyOf={({ factor }) => factor}
+        columns={[
+          { label: 'Link', cell: ({ factor }) => WORDS[factor] },
+          {
+            label: 'Share of what chains differ by',
+            cell: ({ share }) => (share === null ? '–' : percent(share)),
+            right: true,
+          },
+          { label: 'F', cell: ({ F }) => (F === null ? '–' : F.toFixed(1)), right: true },
+          { label: 'p', cell: ({ p }) => pCell(p), right: true },
+        ]}
+      />
       {links.missing.length > 0 && (
         <Typography sx={{ mt: 1, maxWidth: '76ch' }}>
           Nobody heard {list(links.missing)}: how a microphone and a preamp go together cannot be

@@ -1,15 +1,10 @@
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import type { Across, ListenerRow } from '@/steps/results/across';
 import type { Result } from '@/steps/results/service';
 import { ALPHA, list, pText } from '@/core/statistics/words';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { token } from '@/ui/tokens';
-import { WideTable } from '@/ui/WideTable';
 import { Method } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
 
@@ -59,23 +54,19 @@ function Ends({ across }: FoldProps) {
 }
 
 /** Paler from first to last; the number says it, too. */
-function Rank({ rank, of }: { rank: number | undefined; of: number }) {
+function shadeOf(rank: number | undefined, of: number) {
   const strength = rank === undefined || of < 2 ? 0 : 38 * (1 - (rank - 1) / (of - 1));
-  return (
-    <TableCell
-      align="right"
-      sx={{ bgcolor: `color-mix(in srgb, ${token('pen')} ${strength.toFixed(0)}%, transparent)` }}
-    >
-      {rank === undefined ? '–' : Number.isInteger(rank) ? rank : rank.toFixed(1)}
-    </TableCell>
-  );
+  return { bgcolor: `color-mix(in srgb, ${token('pen')} ${strength.toFixed(0)}%, transparent)` };
 }
 
-type Column<Row> = [title: string, of: (row: Row) => string];
+function rankText(rank: number | undefined): string {
+  if (rank === undefined) return '–';
+  return Number.isInteger(rank) ? String(rank) : rank.toFixed(1);
+}
 
 /** Columns of what a listener liked, only those that hold something. */
 function columnsOf(rows: readonly ListenerRow[]): Column<ListenerRow>[] {
-  const columns: Column<ListenerRow>[] = [
+  const columns: [title: string, of: (row: ListenerRow) => string][] = [
     ['With the others', ({ agreement }) => number(agreement)],
     ['Consistency ζ', ({ zeta }) => number(zeta)],
     ['Circles of three', ({ circles }) => times(circles)],
@@ -83,77 +74,74 @@ function columnsOf(rows: readonly ListenerRow[]): Column<ListenerRow>[] {
     ['Chose the louder', ({ louder }) => times(louder)],
     ['Chose the first of two alike', ({ first }) => times(first)],
   ];
-  return columns.filter(([, of]) => rows.some((row) => of(row) !== '–'));
+  return columns
+    .filter(([, of]) => rows.some((row) => of(row) !== '–'))
+    .map(([label, of]) => ({ label, cell: of, right: true }));
 }
 
 /** Listeners down, chains across; along the axis of taste where there is one. */
 function Tastes({ rows, chains }: { rows: readonly ListenerRow[]; chains: readonly string[] }) {
-  const columns = columnsOf(rows);
   return (
-    <WideTable label="Listeners">
-      <Table size="small" aria-label="Listeners">
-        <TableHead>
-          <TableRow>
-            <TableCell>Listener</TableCell>
-            {[...chains, ...columns.map(([title]) => title)].map((title) => (
-              <TableCell key={title} align="right">
-                {title}
-              </TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {rows.map((row) => (
-            <TableRow key={row.listener}>
-              <TableCell>{row.listener}</TableCell>
-              {chains.map((chain) => (
-                <Rank key={chain} rank={row.ranks[chain]} of={chains.length} />
-              ))}
-              {columns.map(([title, of]) => (
-                <TableCell key={title} align="right">
-                  {of(row)}
-                </TableCell>
-              ))}
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
-    </WideTable>
+    <DataTable
+      wide
+      label="Listeners"
+      rows={rows}
+      keyOf={({ listener }) => listener}
+      columns={[
+        { label: 'Listener', cell: ({ listener }) => listener, by: ({ listener }) => listener },
+        ...chains.map((chain): Column<ListenerRow> => ({
+          label: chain,
+          id: `of ${chain}`,
+          cell: ({ ranks }) => rankText(ranks[chain]),
+          by: ({ ranks }) => ranks[chain],
+          right: true,
+          sxOf: ({ ranks }) => shadeOf(ranks[chain], chains.length),
+        })),
+        ...columnsOf(rows),
+      ]}
+    />
   );
 }
 
 /** How everybody answered, whatever was asked. */
 function Pace({ pace, fromPack }: Pick<Result, 'pace' | 'fromPack'>) {
   return (
-    <WideTable label="How they answered">
-      <Table size="small" aria-label="How they answered" sx={{ maxWidth: 760 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>Listener</TableCell>
-            <TableCell align="right">Answers</TableCell>
-            <TableCell align="right">Seconds each</TableCell>
-            <TableCell align="right">Hasty</TableCell>
-            <TableCell align="right">Not fetched</TableCell>
-            <TableCell>Devices</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {pace.map(({ listener, answers, medianS, hasty, unfetched, devices, sameAs }) => (
-            <TableRow key={listener}>
-              <TableCell>{listener}</TableCell>
-              <TableCell align="right">{answers}</TableCell>
-              <TableCell align="right">{fromPack ? '–' : medianS.toFixed(0)}</TableCell>
-              <TableCell align="right">{hasty || '–'}</TableCell>
-              <TableCell align="right">{unfetched || '–'}</TableCell>
-              <TableCell>
-                {devices || '–'}
-                {sameAs && `, the browser of ${sameAs}`}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
-    </WideTable>
+    <DataTable
+      wide
+      label="How they answered"
+      sx={{ maxWidth: 760 }}
+      rows={pace}
+      keyOf={({ listener }) => listener}
+      columns={[
+        { label: 'Listener', cell: ({ listener }) => listener, by: ({ listener }) => listener },
+        { label: 'Answers', cell: ({ answers }) => answers, right: true },
+        {
+          label: 'Seconds each',
+          cell: ({ medianS }) => (fromPack ? '–' : medianS.toFixed(0)),
+          by: ({ medianS }) => medianS,
+          right: true,
+        },
+        {
+          label: 'Hasty',
+          cell: ({ hasty }) => hasty || '–',
+          by: ({ hasty }) => hasty,
+          mostFirst: true,
+          right: true,
+        },
+        {
+          label: 'Not fetched',
+          cell: ({ unfetched }) => unfetched || '–',
+          by: ({ unfetched }) => unfetched,
+          mostFirst: true,
+          right: true,
+        },
+        {
+          label: 'Devices',
+          cell: ({ devices, sameAs }) =>
+            `${devices || '–'}${sameAs ? `, the browser of ${sameAs}` : ''}`,
+        },
+      ]}
+    />
   );
 }
 

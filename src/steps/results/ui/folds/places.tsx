@@ -1,12 +1,7 @@
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import type { Interaction, Place } from '@/core/statistics/reading/interactions';
 import { ALPHA, list } from '@/core/statistics/words';
-import { WideTable } from '@/ui/WideTable';
-import { Method, pCell, signed } from '../sections/cells';
+import { DataTable } from '@/ui/DataTable';
+import { Method, pColumn, signed } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
 
 const named = ({ source, context }: Place, { varies }: Interaction) =>
@@ -29,34 +24,26 @@ function moves({ shifts }: Interaction): string {
 function Between({ across: { interactions } }: FoldProps) {
   return (
     <>
-      <WideTable label="Between places">
-        <Table size="small" aria-label="Between places">
-          <TableHead>
-            <TableRow>
-              <TableCell>From</TableCell>
-              <TableCell>To</TableCell>
-              <TableCell align="right">Listeners</TableCell>
-              <TableCell align="right">p, Holm</TableCell>
-              <TableCell align="right">Orders alike, τ</TableCell>
-              <TableCell>In words</TableCell>
-              <TableCell>Gains and loses most</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {interactions.map((one) => (
-              <TableRow key={JSON.stringify([one.task, one.first, one.second])}>
-                <TableCell>{named(one.first, one)}</TableCell>
-                <TableCell>{named(one.second, one)}</TableCell>
-                <TableCell align="right">{one.listeners}</TableCell>
-                <TableCell align="right">{pCell(one.pHolm)}</TableCell>
-                <TableCell align="right">{one.tauB?.toFixed(2) ?? '–'}</TableCell>
-                <TableCell>{inWords(one)}</TableCell>
-                <TableCell>{moves(one)}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Between places"
+        rows={interactions}
+        keyOf={({ task, first, second }) => JSON.stringify([task, first, second])}
+        columns={[
+          { label: 'From', cell: (one) => named(one.first, one) },
+          { label: 'To', cell: (one) => named(one.second, one) },
+          { label: 'Listeners', cell: ({ listeners }) => listeners, right: true },
+          pColumn('pHolm'),
+          {
+            label: 'Orders alike, τ',
+            cell: ({ tauB }) => tauB?.toFixed(2) ?? '–',
+            by: ({ tauB }) => tauB,
+            right: true,
+          },
+          { label: 'In words', cell: inWords },
+          { label: 'Gains and loses most', cell: moves },
+        ]}
+      />
       <Method>
         Block test on what each listener gives a chain in the second place less what they give it in
         the first, over listeners who judged everything in both, corrected for all tests of its kind

@@ -1,10 +1,6 @@
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import type { Prediction } from '@/core/statistics/reading/predictions';
+import { DataTable } from '@/ui/DataTable';
 import { date } from '@/ui/format';
 import { Method } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
@@ -37,30 +33,23 @@ function Predictions({ across, result }: FoldProps) {
         </Typography>
       )}
       {predictions.length > 0 && (
-        <Table size="small" aria-label="Predictions" sx={{ maxWidth: 860, mt: 1 }}>
-          <TableHead>
-            <TableRow>
-              <TableCell>Who</TableCell>
-              <TableCell>Said</TableCell>
-              <TableCell>Came of it</TableCell>
-              <TableCell>Outcome</TableCell>
-              <TableCell>By guessing</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {predictions.map((entry) => (
-              <TableRow key={`${entry.by} ${entry.about}`}>
-                <TableCell>{entry.by}</TableCell>
-                <TableCell>{saidOf(entry)}</TableCell>
-                <TableCell>{cameOf(entry)}</TableCell>
-                <TableCell>{entry.outcome}</TableCell>
-                <TableCell>
-                  {entry.about === 'winner' ? `1 in ${chains} would be right` : '1 in 2'}
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+        <DataTable
+          label="Predictions"
+          sx={{ maxWidth: 860, mt: 1 }}
+          rows={predictions}
+          keyOf={({ by, about }) => `${by} ${about}`}
+          columns={[
+            { label: 'Who', cell: ({ by }) => by },
+            { label: 'Said', cell: saidOf },
+            { label: 'Came of it', cell: cameOf },
+            { label: 'Outcome', cell: ({ outcome }) => outcome },
+            {
+              label: 'By guessing',
+              cell: ({ about }) =>
+                about === 'winner' ? `1 in ${chains} would be right` : '1 in 2',
+            },
+          ]}
+        />
       )}
       {question?.prediction.remark && (
         <Typography sx={{ mt: 1, maxWidth: '76ch' }}>“{question.prediction.remark}”</Typography>

@@ -1,13 +1,8 @@
 'use client';
 
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import { ALPHA } from '@/core/statistics/words';
-import { WideTable } from '@/ui/WideTable';
-import { Method, pCell } from './cells';
+import { type Column, DataTable } from '@/ui/DataTable';
+import { Method, pColumn } from './cells';
 import type { ViewProps } from './view';
 
 export function AttributesView({
@@ -20,38 +15,31 @@ export function AttributesView({
   const rows = [...words].sort((x, y) => (x.p ?? 1) - (y.p ?? 1));
   return (
     <>
-      <WideTable label="Words">
-        <Table size="small" aria-label="Words">
-          <TableHead>
-            <TableRow>
-              <TableCell>Word</TableCell>
-              {chains.map((chain) => (
-                <TableCell key={chain} align="right">
-                  {chain}
-                </TableCell>
-              ))}
-              <TableCell align="right">p, Holm</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {rows.map(({ word, counts, pHolm }) => (
-              <TableRow key={word}>
-                <TableCell
-                  sx={{ fontWeight: claimed && pHolm !== null && pHolm < ALPHA ? 600 : 400 }}
-                >
-                  {word}
-                </TableCell>
-                {chains.map((chain) => (
-                  <TableCell key={chain} align="right">
-                    {counts[chain]}
-                  </TableCell>
-                ))}
-                <TableCell align="right">{pCell(pHolm)}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Words"
+        rows={rows}
+        keyOf={({ word }) => word}
+        columns={[
+          {
+            label: 'Word',
+            cell: ({ word }) => word,
+            by: ({ word }) => word,
+            sxOf: ({ pHolm }) => ({
+              fontWeight: claimed && pHolm !== null && pHolm < ALPHA ? 600 : 400,
+            }),
+          },
+          ...chains.map((chain): Column<(typeof rows)[number]> => ({
+            label: chain,
+            id: `of ${chain}`,
+            cell: ({ counts }) => counts[chain],
+            by: ({ counts }) => counts[chain],
+            mostFirst: true,
+            right: true,
+          })),
+          pColumn('pHolm'),
+        ]}
+      />
       <Method>
         How often each word was ticked for each chain. Cochran’s test per word over the listeners
         who described every chain, corrected for {words.length} words (Holm).

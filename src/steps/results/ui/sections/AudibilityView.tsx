@@ -1,51 +1,50 @@
 'use client';
 
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import { ALPHA, percent } from '@/core/statistics/words';
+import { DataTable } from '@/ui/DataTable';
 import { token } from '@/ui/tokens';
-import { pCell } from './cells';
+import { pColumn, pairColumn } from './cells';
 import type { ViewProps } from './view';
 
 export function AudibilityView({ results: { audibility: rows }, claimed }: ViewProps) {
   if (rows.length === 0) return null;
+  const shown = ({ pHolm }: { pHolm: number }) => claimed && pHolm < ALPHA;
   return (
-    <Table size="small" aria-label="Told apart" sx={{ maxWidth: 860 }}>
-      <TableHead>
-        <TableRow>
-          <TableCell>Pair</TableCell>
-          <TableCell align="right">Right</TableCell>
-          <TableCell align="right">By guessing</TableCell>
-          <TableCell align="right">Share, 95 %</TableCell>
-          <TableCell align="right">d′</TableCell>
-          <TableCell align="right">p, Holm</TableCell>
-          <TableCell>In words</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {rows.map((row) => (
-          <TableRow key={`${row.a} ${row.b}`}>
-            <TableCell>
-              {row.a} <span style={{ color: token('soft') }}>and</span> {row.b}
-            </TableCell>
-            <TableCell align="right">
-              {row.correct} of {row.n}
-            </TableCell>
-            <TableCell align="right">{(row.guess * row.n).toFixed(1)}</TableCell>
-            <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-              {percent(row.ci95[0])} … {percent(row.ci95[1])}
-            </TableCell>
-            <TableCell align="right">{row.dPrime.toFixed(2)}</TableCell>
-            <TableCell align="right">{pCell(row.pHolm)}</TableCell>
-            <TableCell sx={{ color: token(claimed && row.pHolm < ALPHA ? 'ink' : 'soft') }}>
-              {claimed && row.pHolm < ALPHA ? 'told apart' : 'not shown'}
-            </TableCell>
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+    <DataTable
+      label="Told apart"
+      sx={{ maxWidth: 860 }}
+      rows={rows}
+      keyOf={({ a, b }) => `${a} ${b}`}
+      columns={[
+        pairColumn('and'),
+        {
+          label: 'Right',
+          cell: ({ correct, n }) => `${correct} of ${n}`,
+          by: ({ correct, n }) => correct / n,
+          mostFirst: true,
+          right: true,
+        },
+        { label: 'By guessing', cell: ({ guess, n }) => (guess * n).toFixed(1), right: true },
+        {
+          label: 'Share, 95 %',
+          cell: ({ ci95 }) => `${percent(ci95[0])} … ${percent(ci95[1])}`,
+          right: true,
+          sx: { whiteSpace: 'nowrap' },
+        },
+        {
+          label: 'd′',
+          cell: ({ dPrime }) => dPrime.toFixed(2),
+          by: ({ dPrime }) => dPrime,
+          mostFirst: true,
+          right: true,
+        },
+        pColumn('pHolm'),
+        {
+          label: 'In words',
+          cell: (row) => (shown(row) ? 'told apart' : 'not shown'),
+          sxOf: (row) => ({ color: token(shown(row) ? 'ink' : 'soft') }),
+        },
+      ]}
+    />
   );
 }

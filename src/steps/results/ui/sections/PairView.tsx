@@ -1,11 +1,6 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
@@ -13,9 +8,10 @@ import type { PairAnalysis } from '@/core/statistics/pair/analyze';
 import type { PairRow } from '@/core/statistics/pair/tests';
 import { pText } from '@/core/statistics/words';
 import { ALPHA } from '@/core/statistics/words';
+import { DataTable } from '@/ui/DataTable';
 import { token } from '@/ui/tokens';
 import { marksOf } from '../marks';
-import { Method } from './cells';
+import { Method, pColumn, pairColumn } from './cells';
 import type { ViewProps } from './view';
 
 const StrengthChart = dynamic(() => import('./StrengthChart'), {
@@ -41,43 +37,38 @@ function PairTable({ analysis, claimed }: { analysis: PairAnalysis; claimed: boo
   const rows = analysis.pairs
     .map((row) => (rank(row.a) >= rank(row.b) ? row : turned(row)))
     .sort((x, y) => rank(y.a) - rank(x.a) || rank(y.b) - rank(x.b));
+  const told = ({ pListenerHolm }: PairRow) => claimed && pListenerHolm < ALPHA;
   return (
-    <Table size="small" aria-label="Pairs">
-      <TableHead>
-        <TableRow>
-          <TableCell>Pair</TableCell>
-          <TableCell align="right">Choices</TableCell>
-          <TableCell align="right">Level</TableCell>
-          <TableCell align="right">Listeners for each</TableCell>
-          <TableCell align="right">p, Holm</TableCell>
-          <TableCell>In words</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {rows.map((row) => {
-          const told = claimed && row.pListenerHolm < ALPHA;
-          const better = row.aWins > row.bWins ? row.a : row.b;
-          return (
-            <TableRow key={`${row.a} ${row.b}`}>
-              <TableCell>
-                {row.a} <span style={{ color: token('soft') }}>against</span> {row.b}
-              </TableCell>
-              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                {row.aWins} : {row.bWins}
-              </TableCell>
-              <TableCell align="right">{row.ties}</TableCell>
-              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                {row.listenersA} : {row.listenersB}
-              </TableCell>
-              <TableCell align="right">{row.pListenerHolm.toFixed(3)}</TableCell>
-              <TableCell sx={{ color: told ? token('ink') : token('soft') }}>
-                {told ? `${better} is preferred` : 'no preference shown'}
-              </TableCell>
-            </TableRow>
-          );
-        })}
-      </TableBody>
-    </Table>
+    <DataTable
+      label="Pairs"
+      rows={rows}
+      keyOf={({ a, b }) => `${a} ${b}`}
+      columns={[
+        pairColumn('against'),
+        {
+          label: 'Choices',
+          cell: ({ aWins, bWins }) => `${aWins} : ${bWins}`,
+          right: true,
+          sx: { whiteSpace: 'nowrap' },
+        },
+        { label: 'Level', cell: ({ ties }) => ties, right: true },
+        {
+          label: 'Listeners for each',
+          cell: ({ listenersA, listenersB }) => `${listenersA} : ${listenersB}`,
+          right: true,
+          sx: { whiteSpace: 'nowrap' },
+        },
+        pColumn('pListenerHolm'),
+        {
+          label: 'In words',
+          cell: (row) =>
+            told(row)
+              ? `${row.aWins > row.bWins ? row.a : row.b} is preferred`
+              : 'no preference shown',
+          sxOf: (row) => ({ color: token(told(row) ? 'ink' : 'soft') }),
+        },
+      ]}
+    />
   );
 }
 

@@ -1,15 +1,11 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import { type RatingAnalysis, ratingHeadlineP } from '@/core/statistics/rating/analyze';
 import { ALPHA, pText } from '@/core/statistics/words';
+import { DataTable } from '@/ui/DataTable';
 import { token } from '@/ui/tokens';
-import { intervalCell, Method, pCell, signed } from './cells';
+import { Method, intervalCell, pColumn, pairColumn, signed } from './cells';
 import type { ViewProps } from './view';
 
 /** The scale has ends, an interval of t has none. */
@@ -74,66 +70,63 @@ function Pairs({ rating, claimed }: { rating: RatingAnalysis; claimed: boolean }
         : { ...row, a: row.b, b: row.a, difference: row.difference && -row.difference },
     )
     .sort((x, y) => height(y.a) - height(x.a) || height(y.b) - height(x.b));
+  const shown = ({ pModelHolm }: { pModelHolm: number | null }) =>
+    claimed && pModelHolm !== null && pModelHolm < ALPHA;
   return (
-    <Table size="small" aria-label="Differences" sx={{ maxWidth: 860 }}>
-      <TableHead>
-        <TableRow>
-          <TableCell>Pair</TableCell>
-          <TableCell align="right">Listeners</TableCell>
-          <TableCell align="right">Difference</TableCell>
-          <TableCell align="right">p, Holm</TableCell>
-          <TableCell align="right">Signed rank, Holm</TableCell>
-          <TableCell>In words</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {rows.map((row) => {
-          const shown = claimed && row.pModelHolm !== null && row.pModelHolm < ALPHA;
-          const higher = (row.difference ?? 0) > 0 ? row.a : row.b;
-          return (
-            <TableRow key={`${row.a} ${row.b}`}>
-              <TableCell>
-                {row.a} <span style={{ color: token('soft') }}>against</span> {row.b}
-              </TableCell>
-              <TableCell align="right">{row.n}</TableCell>
-              <TableCell align="right">
-                {row.difference === null ? '–' : signed(row.difference)}
-              </TableCell>
-              <TableCell align="right">{pCell(row.pModelHolm)}</TableCell>
-              <TableCell align="right">{pCell(row.pHolm)}</TableCell>
-              <TableCell sx={{ color: token(shown ? 'ink' : 'soft') }}>
-                {shown ? `${higher} is placed higher` : 'no difference shown'}
-              </TableCell>
-            </TableRow>
-          );
-        })}
-      </TableBody>
-    </Table>
+    <DataTable
+      label="Differences"
+      sx={{ maxWidth: 860 }}
+      rows={rows}
+      keyOf={({ a, b }) => `${a} ${b}`}
+      columns={[
+        pairColumn('against'),
+        { label: 'Listeners', cell: ({ n }) => n, right: true },
+        {
+          label: 'Difference',
+          cell: ({ difference }) => (difference === null ? '–' : signed(difference)),
+          by: ({ difference }) => difference,
+          mostFirst: true,
+          right: true,
+        },
+        pColumn('pModelHolm'),
+        pColumn('pHolm', 'Signed rank, Holm'),
+        {
+          label: 'In words',
+          cell: (row) =>
+            shown(row)
+              ? `${(row.difference ?? 0) > 0 ? row.a : row.b} is placed higher`
+              : 'no difference shown',
+          sxOf: (row) => ({ color: token(shown(row) ? 'ink' : 'soft') }),
+        },
+      ]}
+    />
   );
 }
 
 function Repeatability({ rows }: { rows: RatingAnalysis['repeatability'] }) {
   return (
-    <Table size="small" aria-label="Repeatability" sx={{ maxWidth: 560 }}>
-      <TableHead>
-        <TableRow>
-          <TableCell>Listener</TableCell>
-          <TableCell align="right">Scatter of repeats, points</TableCell>
-          <TableCell align="right">Repeats</TableCell>
-          <TableCell align="right">First with second</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {rows.map(({ listener, sdOfReplicates, df, correlation }) => (
-          <TableRow key={listener}>
-            <TableCell>{listener}</TableCell>
-            <TableCell align="right">{sdOfReplicates.toFixed(1)}</TableCell>
-            <TableCell align="right">{df}</TableCell>
-            <TableCell align="right">{correlation?.toFixed(2) ?? '–'}</TableCell>
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+    <DataTable
+      label="Repeatability"
+      sx={{ maxWidth: 560 }}
+      rows={rows}
+      keyOf={({ listener }) => listener}
+      columns={[
+        { label: 'Listener', cell: ({ listener }) => listener, by: ({ listener }) => listener },
+        {
+          label: 'Scatter of repeats, points',
+          cell: ({ sdOfReplicates }) => sdOfReplicates.toFixed(1),
+          by: ({ sdOfReplicates }) => sdOfReplicates,
+          right: true,
+        },
+        { label: 'Repeats', cell: ({ df }) => df, right: true },
+        {
+          label: 'First with second',
+          cell: ({ correlation }) => correlation?.toFixed(2) ?? '–',
+          by: ({ correlation }) => correlation,
+          right: true,
+        },
+      ]}
+    />
   );
 }
 
@@ -143,32 +136,35 @@ export function RatingView({ results: { rating }, ends, claimed }: ViewProps) {
   const rows = [...rating.chains].sort((x, y) => y.adjustedMean - x.adjustedMean);
   return (
     <>
-      <Table size="small" aria-label="Places" sx={{ maxWidth: 860 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>Chain</TableCell>
-            <TableCell align="right">Ratings</TableCell>
-            <TableCell align="right">Mean</TableCell>
-            <TableCell align="right">95 %</TableCell>
-            <TableCell sx={{ width: '40%' }}>{ends && `${ends[0]} … ${ends[1]}`}</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {rows.map(({ chain, n, adjustedMean, ci95 }) => (
-            <TableRow key={chain}>
-              <TableCell>{chain}</TableCell>
-              <TableCell align="right">{n}</TableCell>
-              <TableCell align="right">{adjustedMean.toFixed(0)}</TableCell>
-              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                {intervalCell(ci95 && [clamp(ci95[0]), clamp(ci95[1])])}
-              </TableCell>
-              <TableCell>
-                <Place mean={adjustedMean} ci95={ci95} />
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <DataTable
+        label="Places"
+        sx={{ maxWidth: 860 }}
+        rows={rows}
+        keyOf={({ chain }) => chain}
+        columns={[
+          { label: 'Chain', cell: ({ chain }) => chain, by: ({ chain }) => chain },
+          { label: 'Ratings', cell: ({ n }) => n, right: true },
+          {
+            label: 'Mean',
+            cell: ({ adjustedMean }) => adjustedMean.toFixed(0),
+            by: ({ adjustedMean }) => adjustedMean,
+            mostFirst: true,
+            right: true,
+          },
+          {
+            label: '95 %',
+            cell: ({ ci95 }) => intervalCell(ci95 && [clamp(ci95[0]), clamp(ci95[1])]),
+            right: true,
+            sx: { whiteSpace: 'nowrap' },
+          },
+          {
+            label: ends ? `${ends[0]} … ${ends[1]}` : '',
+            id: 'place',
+            headSx: { width: '40%' },
+            cell: ({ adjustedMean, ci95 }) => <Place mean={adjustedMean} ci95={ci95} />,
+          },
+        ]}
+      />
       <Method>
         Means over listeners’ own means, from the mixed model where it can be made.{' '}
         {howTested(rating)}
