@@ -119,6 +119,12 @@ function readDetail(programme: string, text: string): string {
   return '';
 }
 
+/** The number of the take that a file's name speaks of; null when it speaks of none. */
+export function takeInName(fileName: string): number | null {
+  const words = stem(fileName).replace(/_/g, ' ');
+  return Number(/(?:take|\bt)\s*(\d{1,3})/i.exec(words)?.[1]) || null;
+}
+
 /** Reads a name by a pattern where it fits, and by its words where it does not. */
 export function readName(
   fileName: string,
@@ -130,11 +136,12 @@ export function readName(
   const parts = (fits ? matchPattern(pattern, fileName) : null) ?? {};
   const words = stem(fileName).replace(/_/g, ' ');
   const programme = stepOfName(parts.step ?? words);
-  const take = parts.take ?? /(?:take|\bt)\s*(\d{1,3})/i.exec(words)?.[1];
+  const take =
+    parts.take === undefined ? takeInName(fileName) : Number(/\d+/.exec(parts.take)?.[0]);
   return {
     chain: guessChain(`${parts.chain ?? stem(fileName)}.x`, chains),
     source: guessChain(`${parts.source ?? stem(fileName)}.x`, sources),
-    take: take === undefined ? null : Number(/\d+/.exec(take)?.[0] ?? NaN) || null,
+    take: take || null,
     programme,
     detail: parts.detail ?? readDetail(programme, words),
   };

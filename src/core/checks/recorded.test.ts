@@ -1,4 +1,4 @@
-import { proposedPassages, recordedAt } from './recorded';
+import { proposedPassages, recordedAt, recordedSpan } from './recorded';
 
 it('reads date and time of day, the samples since midnight first', () => {
   const date = { originationDate: '2026-11-20', originationTime: '14:32:05' };
@@ -9,6 +9,19 @@ it('reads date and time of day, the samples since midnight first', () => {
   expect(recordedAt({ originationDate: '2026:11:20' }, 48000)).toBe('2026-11-20');
   expect(recordedAt({ originationDate: 'yesterday' }, 48000)).toBeNull();
   expect(recordedAt({}, 48000)).toBeNull();
+});
+
+it('lays takes of different rates on one clock', () => {
+  const date = { originationDate: '2026-11-20' };
+  const at = (rate: number) =>
+    recordedSpan({ ...date, timeReferenceSamples: 3600 * rate }, rate, 90);
+  const oneOClock = Date.UTC(2026, 10, 20, 1) / 1000;
+  expect(at(44100)).toEqual([oneOClock, oneOClock + 90]);
+  expect(at(96000)).toEqual(at(44100));
+  // A day alone is no time, and neither is a time that there is not.
+  expect(recordedSpan(date, 48000, 90)).toBeNull();
+  const never = { originationDate: '2026-13-40', originationTime: '25:61:00' };
+  expect(recordedSpan(never, 48000, 90)).toBeNull();
 });
 
 it('proposes passages that files speak of, once each', () => {

@@ -20,6 +20,28 @@ export function recordedAt(
   return time ? `${day} ${time.slice(1, 4).join(':')}` : day;
 }
 
+/** Takes as they were recorded, where every file says when; else as they came. */
+export function inOrder<T>(takes: readonly T[], recorded: (take: T) => string | null): T[] {
+  const timed = takes.map((take) => ({ take, at: recorded(take) }));
+  if (timed.some(({ at }) => at === null)) return [...takes];
+  return timed.sort((a, b) => a.at!.localeCompare(b.at!)).map(({ take }) => take);
+}
+
+/**
+ * From when to when a take was recorded, by what its file says, in seconds of one clock that all files share as far
+ * as their recorders did. @returns null where the file names no time of day
+ */
+export function recordedSpan(
+  metadata: WavMetadata,
+  sampleRateHz: number,
+  durationS: number,
+): [number, number] | null {
+  const at = recordedAt(metadata, sampleRateHz);
+  if (at === null || !at.includes(' ')) return null;
+  const from = Date.parse(`${at.replace(' ', 'T')}Z`) / 1000;
+  return Number.isFinite(from) ? [from, from + durationS] : null;
+}
+
 /** Names of passages that descriptions in files speak of and nobody has written down yet. */
 export function proposedPassages(
   descriptions: readonly (string | undefined)[],

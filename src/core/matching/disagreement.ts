@@ -76,6 +76,9 @@ function reasonFor(
   if (used === 'tone') {
     return 'A tone makes equal at its own pitch only; what the microphone does elsewhere is left.';
   }
+  if (used === 'test') {
+    return 'A test sound makes equal what the chains do to it; the performance has another spectrum.';
+  }
   const low = mean(bands, 0, LOW_HZ);
   const presence = mean(bands, ...PRESENCE_HZ);
   const more = (by === 'rms') === differenceDb > 0;

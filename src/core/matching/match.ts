@@ -32,6 +32,8 @@ export interface MatchTake {
   offsetDb?: number;
   /** Gain that the take was recorded at, dB; for that method, which needs it of every take. */
   recordedGainDb?: number;
+  /** Loudness of the test sound that its chain recorded at the same gain, LUFS; for that method. */
+  testLufs?: number;
   /** By how much it stands off the common level on purpose, dB, whatever the method. */
   onPurposeDb?: number;
 }
@@ -289,6 +291,14 @@ function levelOf(
     throw new MatchError(
       `${take.name} is silent in this passage or shorter than 0.4 s, so it has no loudness`,
     );
+  }
+  if (method === 'test') {
+    if (take.testLufs === undefined) {
+      throw new MatchError(
+        `${take.name} has no test sound of its own; leave it out, or match by loudness`,
+      );
+    }
+    return take.testLufs + gainDb - onPurposeDb;
   }
   if (method === 'gain') {
     if (take.recordedGainDb === undefined) {

@@ -84,6 +84,28 @@ it('then those that are nearest in tempo and loudness', async () => {
   ).toEqual(['Alder_2.wav', 'Birch_2.wav']);
 });
 
+/** How each chain's take would be laid in time, and each named take. */
+async function laid(named: string[] = []): Promise<string[][]> {
+  const { id: passageId } = await one(listPassages(db(), id));
+  const found = await takesOfPassage(db(), id, passageId, named);
+  return [found.fitting, found.named].map((takes) => takes.map(({ alignment }) => alignment));
+}
+
+it('lays takes by their onsets that hold another waveform than the reference, and only those', async () => {
+  // Alder's second was played another time than its first, which sets the time; so was all of Birch.
+  expect(await laid()).toEqual([['onset', 'onset'], []]);
+  await db().rows("UPDATE source SET capture = 'at once' WHERE comparison_id = $1", [id]);
+  expect(await laid()).toEqual([['performance', 'performance'], []]);
+  // A chain records a time of playing once: another take of it was played another time.
+  const other = takeIds.get('Birch_2')!;
+  const used = takeIds.get('Birch_1')!;
+  expect(await laid([used, other])).toEqual([
+    ['performance', 'performance'],
+    ['performance', 'onset'],
+  ]);
+  await db().rows("UPDATE source SET capture = 'one after another' WHERE comparison_id = $1", [id]);
+});
+
 it('what somebody picks counts before, and stays when they are set against each other anew', async () => {
   await pickOne(engineer, id, takeIds.get('Alder_1')!);
   await related();
@@ -103,4 +125,21 @@ it('a take that moves to another chain is no longer among them', async () => {
 it('asks nothing of the kind where all were recorded at once', async () => {
   await db().rows("UPDATE source SET capture = 'at once' WHERE comparison_id = $1", [id]);
   expect(await used()).toEqual(['Alder_1', 'Birch_1']);
+});
+
+it('then takes the performance that most chains recorded, whichever take was written first', async () => {
+  const chains = await db().rows<{ id: string; name: string }>(
+    'SELECT id, name FROM chain WHERE comparison_id = $1 ORDER BY name',
+    [id],
+  );
+  const chainId = chains.find(({ name }) => name === 'Alder')!.id;
+  const [first, second, third] = ['Alder_1', 'Alder_2', 'Birch_2'].map((name) =>
+    takeIds.get(name)!,
+  );
+  const birch = chains.find(({ name }) => name === 'Birch')!.id;
+  await changeTakes(engineer, id, { takeIds: [third!], chainId: birch }, NOON);
+  // Alder's first is one that nobody else recorded; so both go to the second.
+  await changeTakes(engineer, id, { takeIds: [first!], chainId, performance: 7 }, NOON);
+  await changeTakes(engineer, id, { takeIds: [second!, third!], performance: 2 }, NOON);
+  expect(await used()).toEqual(['Alder_2', 'Birch_2']);
 });

@@ -108,7 +108,7 @@ export function readMe({ title, question, clips, seal, level, seconds }: PackMan
     `${clips.length} clips of ${seconds.toFixed(2)} s, the same music through different recording chains,`,
     level.method === 'gain'
       ? 'at the same gain, so not equally loud. File names are code words and mean nothing.'
-      : `matched by ${level.method} to ${level.target.toFixed(2)}. File names are code words and mean nothing.`,
+      : `matched by ${level.method === 'test' ? 'a test sound' : level.method} to ${level.target.toFixed(2)}. File names are code words and mean nothing.`,
     '',
     `Question: ${question}`,
     '',

@@ -18,7 +18,7 @@ import { listPassages } from '@/steps/comparisons/store';
 import type { ShownTake, Take } from '@/steps/takes/schema';
 import { checkedTakes, shownTake, takeOf } from '@/steps/takes/service';
 import { recordedGainsOf } from '@/steps/takes/gains';
-import { findTake, type TakeSource } from '@/steps/takes/store';
+import { findTake, type TakeSource, testSounds } from '@/steps/takes/store';
 import { listNotes } from './notes';
 import {
   type AlignmentChange,
@@ -179,6 +179,7 @@ export async function takesForMatch(
   const alone = ({ number, ...take }: PassageTake) => ({
     ...take,
     recordedGainDb: gainOf(take.chainId, number),
+    testLufs: null,
   });
   const heardOf = ({ id, name, shape }: Chain): SetTake[] => {
     if (shape.kind === 'variant') {
@@ -212,6 +213,46 @@ export async function takesForMatch(
   return chains.flatMap(heardOf);
 }
 
+/**
+ * The same takes with the loudness of their chains' test sounds, as if those had been recorded at the takes' gains.
+ * A blend or a processed variant is not what its chain's test sound went through.
+ * @throws UserError where a chain has none
+ */
+async function withTestSounds(
+  tx: Tx,
+  comparisonId: string,
+  sourceId: string,
+  takes: readonly SetTake[],
+): Promise<SetTake[]> {
+  const sounds = await testSounds(tx, comparisonId);
+  const chains = await listChains(tx, comparisonId);
+  const gainsIn = new Map<string, Awaited<ReturnType<typeof recordedGainsOf>>>();
+  for (const source of new Set(sounds.map((sound) => sound.sourceId))) {
+    const tone = { sourceId: source, programme: 'tone' as const, detail: '' };
+    gainsIn.set(source, await recordedGainsOf(tx, comparisonId, tone, chains));
+  }
+  const found = takes.map((take) => {
+    const chainId = take.variantOf ?? take.chainId;
+    const own = sounds.filter((sound) => sound.chainId === chainId);
+    const sound = own.find((one) => one.sourceId === sourceId) ?? own[0];
+    const asRecorded = take.blend === null && take.stages.every(({ kind }) => kind === 'level');
+    if (!sound || !asRecorded) return { ...take, testLufs: null };
+    const gainDb = gainsIn.get(sound.sourceId)?.(chainId, 1) ?? null;
+    const apartDb =
+      gainDb === null || take.recordedGainDb === null ? 0 : take.recordedGainDb - gainDb;
+    return { ...take, testLufs: sound.lufs + apartDb };
+  });
+  const without = found.filter(({ testLufs }) => testLufs === null);
+  if (without.length > 0) {
+    const names = without.map(({ chainName }) => chainName).join(', ');
+    throw new UserError(
+      422,
+      `No test sound tells the level of these: ${names}. Record three seconds or more of the step “test sound” through them, leave them out, or match by loudness.`,
+    );
+  }
+  return found;
+}
+
 /** Raw clips are heard first; then what takes longest begins first, so that all is done soonest. */
 const PRIORITIES: Record<ContextKind, number> = { raw: 4, alike: 3, tailored: 3, toned: 2, mix: 1 };
 
@@ -225,7 +266,8 @@ export async function startMatch(
   await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
     await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 4))', [comparisonId]);
-    const { fromS, toS, name, id: passageId } = await passageOf(tx, comparisonId, order.passageId);
+    const passage = await passageOf(tx, comparisonId, order.passageId);
+    const { fromS, toS, name, id: passageId, sourceId } = passage;
     if (fromS === null || toS === null) {
       throw new UserError(422, 'Mark the passage on the waveform first.');
     }
@@ -249,6 +291,8 @@ export async function startMatch(
         `Nothing says at which gain these were recorded: ${names}. Write it on the run sheet or into the chain, or match by loudness.`,
       );
     }
+    const heard =
+      order.method === 'test' ? await withTestSounds(tx, comparisonId, sourceId, takes) : takes;
     const sets = await listClipSets(tx, comparisonId);
     const made: string[] = [];
     for (const context of contexts) {
@@ -275,7 +319,7 @@ export async function startMatch(
           throw new UserError(422, `${without.chainName} has no settings of its own yet.`);
         }
       }
-      const recipe: Recipe = { context, offsets, leftOut, backingTakeId, takes };
+      const recipe: Recipe = { context, offsets, leftOut, backingTakeId, takes: heard };
       const id = await insertClipSet(tx, comparisonId, { ...order, fromS, toS, recipe }, at);
       const label = `match of “${name}”, ${CONTEXT_WORDS[context.kind]}`;
       const subject = { comparisonId, subjectId: id, label };

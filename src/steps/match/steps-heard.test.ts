@@ -1,3 +1,4 @@
+import { sine } from '@/core/test/signals';
 import { MILD_PROCESSING } from '@/core/processing/settings';
 import { decodeWav } from '@/core/wav/read';
 import { encodeWav } from '@/core/wav/write';
@@ -6,11 +7,19 @@ import { one } from '@/platform/one';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain, chainsOf, changeChain, copyOf } from '@/steps/chains/service';
+import { removeChain } from '@/steps/takes/service';
 import { addPassage, changePassage, sourcesOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import type { GearDraft } from '@/steps/gear/schema';
 import { addGear } from '@/steps/gear/service';
-import { bankWithTakes, CHAIN_NAMES, deliverTake, rendered, takeBytes } from '@/steps/test/bank';
+import {
+  bankWithTakes,
+  CHAIN_NAMES,
+  deliverTake,
+  RATE,
+  rendered,
+  takeBytes,
+} from '@/steps/test/bank';
 import { matchAllOrder } from './schema';
 import {
   keepRenderedSet,
@@ -132,6 +141,46 @@ it('at the same gain asks for every gain, then takes it from the sheet, else fro
   expect(a - c).toBeCloseTo(18, 6);
   const loudest = Math.max(...clips.map(({ afterLufs }) => afterLufs));
   expect(loudest).toBeLessThanOrEqual(-19.99);
+});
+
+it('by a test sound in takes of their own, as if it had been recorded at the gain of the music', async () => {
+  const by = { method: 'test' as const };
+  await expect(made(by)).rejects.toThrow('level of these: Kern 40, Halde T2, Ostra R1. Record');
+  // In the second it is half as loud, in the third a quarter, with silence around it.
+  for (const [i, name] of CHAIN_NAMES.entries()) {
+    const tone = sine(1000, RATE, 4, 0.4 / 2 ** i);
+    const whole = new Float64Array(tone.length + 2 * i * RATE);
+    whole.set(tone, i * RATE);
+    await deliverTake(comparisonId, `${name}_test tone.wav`, encodeWav([whole], RATE, 24));
+  }
+  const gains = async () => {
+    const clips = await made(by);
+    if (typeof clips === 'string') throw new Error(clips);
+    expect(Math.max(...clips.map(({ residualLu }) => Math.abs(residualLu)))).toBeLessThan(0.05);
+    const [a, b, c] = clips.map(({ gainDb }) => gainDb) as [number, number, number];
+    return [b - a, c - a];
+  };
+  // The third chain's gain of 58 dB is that of all its takes; the others' are written for the step alone.
+  const [second, third] = await gains();
+  expect(second).toBeCloseTo(20 * Math.log10(2), 2);
+  expect(third).toBeCloseTo(20 * Math.log10(4), 2);
+  // The second recorded its test sound at 6 dB less gain than the step: that is why it came quieter.
+  await logged(chains[1]!, 'tone', '', 40);
+  const [now] = await gains();
+  expect(now).toBeCloseTo(20 * Math.log10(2) - 6, 2);
+  // What goes through more than the test sound did has no level by it.
+  const driven = await addChain(engineer, comparisonId, {
+    name: 'Kern 40, high-passed',
+    items: '',
+    priceCents: null,
+    shape: {
+      kind: 'variant',
+      ofChainId: chains[0]!,
+      stages: [{ kind: 'high-pass', hz: 80 }],
+    },
+  });
+  await expect(made(by)).rejects.toThrow('level of these: Kern 40, high-passed.');
+  await removeChain(engineer, comparisonId, driven, NOON);
 });
 
 it('a step and the performance of one chain stand in one set', async () => {

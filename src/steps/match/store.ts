@@ -214,7 +214,8 @@ export async function settleClipSet(
 }
 
 /**
- * One take of each chain that has some of a passage's source and step: the picked one, else the one nearest to the others, else the oldest.
+ * One take of each chain that has some of a passage's source and step: the picked one, else the usual one, else the oldest. One
+ * after another it is usual to take those nearest to each other; else those of the performance that most chains recorded.
  * @param named takes of that source that are read as well, whatever they are of
  */
 export async function takesOfPassage(
@@ -224,13 +225,23 @@ export async function takesOfPassage(
   named: readonly string[],
 ): Promise<{ fitting: PassageTake[]; named: PassageTake[] }> {
   const rows = await db.rows<PassageTake & { fits: boolean; rank: number }>(
-    `SELECT "takeId", "chainId", "audioId", channels, alignment, "delayMs", number, fits, rank FROM (
-       SELECT own.*, row_number() OVER (PARTITION BY "chainId", fits ORDER BY created_at, "takeId")::int AS number,
-         row_number() OVER (PARTITION BY "chainId", fits ORDER BY picked DESC, nearest DESC, created_at, "takeId")::int AS rank
+    `SELECT "takeId", "chainId", "audioId", channels, "delayMs", number, fits, rank,
+       -- Another take of a chain than the one in use was played another time, unless it holds the same waveform, as
+       -- a file that was rendered from it does; so was, one after another, what does not hold the reference's.
+       coalesce(alignment, CASE WHEN (fits AND rank > 1 AND NOT coalesce(like_used, false)) OR foreign_waveform
+         THEN 'onset' ELSE 'performance' END) AS alignment
+     FROM (
+       SELECT own.*, held IN (first_value("takeId"::text) OVER usual_first, first_value(held) OVER usual_first) AS like_used,
+         row_number() OVER (PARTITION BY "chainId", fits ORDER BY created_at, "takeId")::int AS number,
+         (row_number() OVER usual_first)::int AS rank
        FROM (
          SELECT take.id AS "takeId", take.chain_id AS "chainId", audio_id AS "audioId", channels,
-           coalesce(alignment, 'performance') AS alignment, coalesce(delay_ms, 0) AS "delayMs", picked,
-           nearest AND capture = 'one after another' AS nearest,
+           alignment,
+           -- The take whose waveform it holds.
+           CASE WHEN relation ->> 'onsetDelayS' IS NULL THEN relation ->> 'referenceTakeId' END AS held,
+           capture = 'one after another' AND relation ->> 'onsetDelayS' IS NOT NULL AS foreign_waveform,
+           coalesce(delay_ms, 0) AS "delayMs", picked,
+           CASE capture WHEN 'one after another' THEN nearest ELSE foremost END AS usual,
            take.programme = passage.programme
              AND (passage.programme = 'performance' OR take.detail = passage.detail) AS fits, take.created_at
          FROM take JOIN passage ON passage.id = $2 JOIN source ON source.id = take.source_id
@@ -238,6 +249,7 @@ export async function takesOfPassage(
          WHERE take.comparison_id = $1 AND take.state = 'ready' AND chain_id IS NOT NULL
            AND take.source_id = passage.source_id
        ) AS own
+       WINDOW usual_first AS (PARTITION BY "chainId", fits ORDER BY picked DESC, usual DESC, created_at, "takeId")
      ) AS counted
      WHERE (fits AND rank = 1) OR "takeId" = ANY ($3::uuid[]) ORDER BY "chainId", rank`,
     [comparisonId, passageId, named],

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { xorshiftNoise } from '@/core/test/signals';
 import { measure } from '@/core/loudness/meter';
 import type { StageSettings } from '@/core/processing/stages';
 import { decodeWav } from '@/core/wav/read';
@@ -29,8 +30,9 @@ import {
   rendered,
   takeBytes,
 } from '@/steps/test/bank';
-import { pickOne, removeChain } from '@/steps/takes/service';
-import { servedCopy } from '@/worker/tasks';
+import { listPassages } from '@/steps/comparisons/store';
+import { alignmentOrder, keepAlignments, pickOne, removeChain } from '@/steps/takes/service';
+import { relateTakes, servedCopy } from '@/worker/tasks';
 import { keepRenderedSet, matchOf, renderOrder, takesForMatch } from './service';
 
 withTestDatabase();
@@ -263,4 +265,50 @@ it('costs what its chain costs, and differs from it by what was done to it', asy
   // Nothing has to be bought twice, and nothing is as dear as itself.
   expect(setCost.allCents).toBe(price);
   expect(equalCost).toEqual([]);
+});
+
+it('lays a file that was rendered elsewhere by its waveform, and takes its latency out', async () => {
+  const { comparisonId: id, chainIds } = await bankWithTakes(engineer);
+  await markPassage(engineer, id, { fromS: 2, toS: 5 });
+  const { channels, header } = await decodeWav(takeBytes(1));
+  // Some program made it quieter, softened it and was 37 samples late.
+  const [dry] = channels;
+  const late = dry!.map((_, n) => 0.2 * (dry![n - 37] ?? 0) + 0.2 * (dry![n - 38] ?? 0));
+  const bytes = encodeWav([late], header.format.sampleRateHz, 24);
+  const bounce = await deliverTake(id, `${CHAIN_NAMES[1]} bounce.wav`, bytes);
+  const other = xorshiftNoise(9, 0.2, dry!.length);
+  const another = await deliverTake(
+    id,
+    `${CHAIN_NAMES[1]} take 2.wav`,
+    encodeWav([other], header.format.sampleRateHz, 24),
+  );
+  // They came later than what they were made of.
+  const later = new Date(NOON.getTime() + 60_000);
+  await db().rows('UPDATE take SET created_at = $2 WHERE id = ANY ($1::uuid[])', [
+    [bounce, another],
+    later,
+  ]);
+  await keepAlignments(id, await relateTakes({ order: (await alignmentOrder(id))! }));
+  const made = await addChain(engineer, id, variant('rendered', chainIds[1]!, [], bounce));
+  const again = await addChain(engineer, id, variant('again', chainIds[1]!, [], another));
+  const passageId = (await listPassages(db(), id))[0]!.id;
+  const heard = await takesForMatch(db(), id, passageId);
+  const laid = (chainId: string) => heard.find((take) => take.chainId === chainId)?.alignment;
+  expect([laid(chainIds[1]!), laid(made), laid(again)]).toEqual([
+    'performance',
+    'performance',
+    'onset',
+  ]);
+  const leftOut = [again];
+  const setId = await orderMatch(engineer, id, chainIds[0]!, { leftOut });
+  const todo = await renderOrder(setId);
+  const done = await rendered(todo!);
+  if ('refused' in done) throw new Error(done.refused);
+  await keepRenderedSet(todo!, done, NOON);
+  const { clips } = await matchOf(engineer, id, { clipSetId: setId });
+  const clipOf = (chainId: string) => clips.find((clip) => clip.chainId === chainId)!;
+  // Half a sample more: the two taps it was softened with.
+  const latency = clipOf(made).delaySamples - clipOf(chainIds[1]!).delaySamples;
+  expect(Math.abs(latency - 37.5)).toBeLessThan(0.2);
+  expect(Math.abs(clipOf(made).afterLufs - clipOf(chainIds[1]!).afterLufs)).toBeLessThan(0.05);
 });

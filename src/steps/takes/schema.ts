@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { patternFault } from '@/core/checks/naming';
 import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
+import type { Performance } from '@/core/checks/performances';
 import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 import type { Comparison } from '@/core/spectrum/compare-two';
 import type { CheckRemark } from '@/core/checks/take/check';
@@ -29,6 +30,8 @@ export const takesChange = z.object({
   sourceId: uuid.optional(),
   programme: z.enum(PROGRAMME_IDS).optional(),
   detail: z.string().trim().max(120, 'Keep the detail under 120 characters.').optional(),
+  /** Null: as it is worked out. */
+  performance: z.int().min(1).max(999, 'Count performances up to 999.').nullable().optional(),
 });
 export type TakesChange = z.infer<typeof takesChange>;
 
@@ -60,7 +63,8 @@ export const overrideOrder = z.object({
 /** Peaks for drawing: largest magnitude per 1/PEAKS_PER_S second, 0 … 255. */
 export const PEAKS_PER_S = 50;
 
-export interface Take {
+/** A take as it lies in the bank. */
+export interface StoredTake {
   id: string;
   chainId: string | null;
   fileName: string;
@@ -75,11 +79,21 @@ export interface Take {
   picked: boolean;
   /** Of takes that were recorded one after another: it is among those nearest to each other. */
   nearest: boolean;
+  /** It is of the performance that most chains recorded. */
+  foremost: boolean;
   simulated: boolean;
   referenceAlignment: ReferenceAlignment | null;
   /** Checks that were looked at and accepted. */
   overrides: { check: string; reason: string }[];
+  /** Which time of playing it is of, where somebody said so. */
+  givenPerformance: number | null;
+}
+
+/** A take with what is worked out of all together. */
+export interface Take extends StoredTake {
   checks: CheckRemark[];
+  /** Which time of playing it is of, and what tells; null for what is no performance of a chain. */
+  performance: Performance | null;
 }
 
 /** A take as pages show it: what is measured for other steps stays in the bank. */
@@ -99,11 +113,10 @@ export type ShownTake = Omit<Take, 'facts' | 'referenceAlignment'> & {
   referenceAlignment: Pick<ReferenceAlignment, 'onsetDelayS'> | null;
 };
 
-/** All takes of one time that somebody played: those of the n-th take of a chain. */
+/** All takes of one time that somebody played. */
 export const performanceChoice = z.object({
   sourceId: uuid,
-  chainId: uuid,
-  number: z.int().min(1).max(100),
+  number: z.int().min(1).max(999),
 });
 export type PerformanceChoice = z.infer<typeof performanceChoice>;
 

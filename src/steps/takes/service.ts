@@ -1,7 +1,7 @@
 import { proposedChains } from '@/core/checks/chain-names';
 import { activeSeconds, nearestTakes } from '@/core/checks/nearest-takes';
 import { readName } from '@/core/checks/naming';
-import { type ReferenceAlignment, samePerformance } from '@/core/checks/set/set-check';
+import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
 import { dropOrphans, sealAudio } from '@/platform/audio-store';
 import { type Db, db, transaction, type Tx } from '@/platform/database';
@@ -22,6 +22,7 @@ import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { listSources } from '@/steps/comparisons/store';
 import type { StoredFacts } from './facts';
+import { foremost, performances } from './performances';
 import {
   type ChannelMap,
   PEAKS_PER_S,
@@ -50,7 +51,7 @@ import {
   pickTake,
   putOverride,
   repeatedTakes,
-  setNearest,
+  setUsual,
   replaceAudio,
   replaceFacts,
   settleArchive,
@@ -143,7 +144,9 @@ export async function checkedTakes(from: Db, comparisonId: string): Promise<Take
   for (const take of takes) {
     if (take.facts) sets.set(keyOf(take), [...(sets.get(keyOf(take)) ?? []), take.facts]);
   }
-  return takes.map((take) => {
+  const played = performances(takes);
+  return takes.map((stored) => {
+    const take = { ...stored, performance: played.get(stored.id) ?? null };
     if (!take.facts) return { ...take, checks: [] };
     const facts = { ...take.facts, referenceAlignment: take.referenceAlignment };
     return { ...take, checks: checkTake(facts, sets.get(keyOf(take)) ?? [], take.programme) };
@@ -280,7 +283,9 @@ export async function changeTakes(
     const { sourceId } = change;
     if (sourceId && !sources.some(({ id }) => id === sourceId)) throw notFound('source');
     await updateTakes(tx, there, { ...change, chainId });
-    await relateLater(tx, comparisonId, at);
+    const played = newChainName === undefined && Object.keys(change).join() === 'performance';
+    if (played) await chooseForemost(tx, comparisonId);
+    else await relateLater(tx, comparisonId, at);
     await announce(tx, comparisonId);
     return { gone: takeIds.length - there.length };
   });
@@ -304,38 +309,26 @@ export async function pickOne(
 }
 
 /**
- * Clips of all chains are made of one performance from now on: the n-th take of a chain, and of every other the take
- * that is known to be of the same performance, else the n-th of its own. Chains without one keep what they have.
+ * Clips of all chains are made of one performance from now on. Chains that were not recorded then keep what they have.
  * @returns for how many chains a take was picked
  */
 export async function pickPerformance(
   engineer: SignedIn,
   comparisonId: string,
-  { sourceId, chainId, number }: PerformanceChoice,
+  { sourceId, number }: PerformanceChoice,
 ): Promise<{ picked: number }> {
   await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
     await lockTakes(tx, comparisonId);
-    const takes = (await listTakes(tx, comparisonId)).filter(
-      (take) =>
-        take.sourceId === sourceId && take.state === 'ready' && take.programme === 'performance',
-    );
-    const ofChain = (id: string | null) => takes.filter((take) => take.chainId === id);
-    const first = ofChain(chainId)[number - 1];
-    if (!first) throw new UserError(422, `This chain has no take ${number} of this source.`);
-    const chosen = [...new Set(takes.map((take) => take.chainId))].flatMap((id) => {
-      if (id === null) return [];
-      if (id === chainId) return [first];
-      const own = ofChain(id);
-      const same = own.find(
-        ({ referenceAlignment }) =>
-          referenceAlignment?.referenceTakeId === first.id && samePerformance(referenceAlignment),
-      );
-      return same ?? own[number - 1] ?? [];
-    });
+    const takes = (await listTakes(tx, comparisonId)).filter((take) => take.sourceId === sourceId);
+    const played = performances(takes);
+    const chosen = takes.filter(({ id }) => played.get(id)?.number === number);
+    if (chosen.length === 0) {
+      throw new UserError(422, `There is no take of performance ${number} of this source.`);
+    }
     for (const take of chosen) await pickTake(tx, take);
     await announce(tx, comparisonId);
-    return { picked: chosen.length };
+    return { picked: new Set(chosen.map(({ chainId }) => chainId)).size };
   });
 }
 
@@ -538,7 +531,12 @@ async function chooseNearest(tx: Tx, comparisonId: string): Promise<void> {
   const chosen = [...new Set(takes.map(({ sourceId }) => sourceId))].flatMap(
     (source) => nearestTakes(takes.filter(({ sourceId }) => sourceId === source))?.takeIds ?? [],
   );
-  await setNearest(tx, comparisonId, chosen);
+  await setUsual(tx, comparisonId, 'nearest', chosen);
+}
+
+/** Where nobody chooses, clips are made of the performance that most chains recorded: nobody played twice in it. */
+async function chooseForemost(tx: Tx, comparisonId: string): Promise<void> {
+  await setUsual(tx, comparisonId, 'foremost', foremost(await listTakes(tx, comparisonId)));
 }
 
 export async function keepAlignments(
@@ -549,6 +547,7 @@ export async function keepAlignments(
     for (const { takeId, referenceAlignment } of alignments)
       await updateReferenceAlignment(tx, takeId, referenceAlignment);
     await chooseNearest(tx, comparisonId);
+    await chooseForemost(tx, comparisonId);
     await announce(tx, comparisonId);
   });
 }

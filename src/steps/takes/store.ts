@@ -3,7 +3,7 @@ import type { Db, Tx } from '@/platform/database';
 import { one } from '@/platform/one';
 import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 import { FACTS_VERSION, type StoredFacts, storedFacts, storedReferenceAlignment } from './facts';
-import type { Archive, Take } from './schema';
+import type { Archive, StoredTake, Take } from './schema';
 
 export interface UploadRow {
   id: string;
@@ -105,7 +105,8 @@ export async function insertTake(db: Db, take: NewTake, at: Date): Promise<strin
 }
 
 const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, remark, facts,
-  source_id AS "sourceId", programme, detail, channels, picked, nearest, simulated, relation AS "referenceAlignment",
+  source_id AS "sourceId", programme, detail, channels, picked, nearest, foremost, simulated,
+  performance AS "givenPerformance", relation AS "referenceAlignment",
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 
@@ -123,8 +124,8 @@ export async function takeCounts(
   );
 }
 
-export async function listTakes(db: Db, comparisonId: string): Promise<Omit<Take, 'checks'>[]> {
-  const rows = await db.rows<Omit<Take, 'checks'>>(
+export async function listTakes(db: Db, comparisonId: string): Promise<StoredTake[]> {
+  const rows = await db.rows<StoredTake>(
     `SELECT ${COLUMNS} FROM take WHERE comparison_id = $1 ORDER BY created_at, file_name, channels`,
     [comparisonId],
   );
@@ -264,6 +265,7 @@ export async function updateTakes(
     sourceId?: string;
     programme?: string;
     detail?: string;
+    performance?: number | null;
   },
 ): Promise<void> {
   await db.rows(
@@ -271,8 +273,10 @@ export async function updateTakes(
        chain_id = CASE WHEN $2 THEN $3::uuid ELSE chain_id END,
        source_id = coalesce($4, source_id),
        programme = coalesce($5, programme), detail = coalesce($6, detail),
+       performance = CASE WHEN $7 THEN $8::smallint WHEN $4 IS NULL THEN performance END,
        picked = picked AND NOT $2 AND $4 IS NULL AND coalesce($5, 'performance') = 'performance',
        nearest = nearest AND NOT $2 AND $4 IS NULL AND coalesce($5, 'performance') = 'performance',
+       foremost = foremost AND NOT $2 AND $4 IS NULL AND coalesce($5, 'performance') = 'performance',
        relation = CASE WHEN $4 IS NULL THEN relation END
      WHERE id = ANY($1::uuid[])`,
     [
@@ -282,6 +286,8 @@ export async function updateTakes(
       change.sourceId ?? null,
       change.programme ?? null,
       change.detail ?? null,
+      change.performance !== undefined,
+      change.performance ?? null,
     ],
   );
 }
@@ -317,15 +323,34 @@ export async function repeatedTakes(
   return rows.map(withFacts);
 }
 
-/** These of a comparison's takes are nearest to each other; no others are. */
-export async function setNearest(
+/**
+ * Test sounds that chains recorded, the oldest first, with the loudness of their loudest three seconds: the silence
+ * around a sound, which a gate counts in part, is in none of those.
+ */
+export async function testSounds(
+  db: Db,
+  comparisonId: string,
+): Promise<{ chainId: string; sourceId: string; lufs: number }[]> {
+  return db.rows(
+    `SELECT chain_id AS "chainId", source_id AS "sourceId",
+       (facts #>> '{measurement,shortTermMaxLufs}')::float8 AS lufs
+     FROM take WHERE comparison_id = $1 AND state = 'ready' AND programme = 'tone' AND detail = ''
+       AND chain_id IS NOT NULL AND facts #>> '{measurement,shortTermMaxLufs}' IS NOT NULL
+     ORDER BY created_at, id`,
+    [comparisonId],
+  );
+}
+
+/** These of a comparison's takes are what clips are made of unless somebody chooses; no others are. */
+export async function setUsual(
   tx: Tx,
   comparisonId: string,
+  kind: 'nearest' | 'foremost',
   takeIds: readonly string[],
 ): Promise<void> {
   await tx.rows(
-    `UPDATE take SET nearest = id = ANY ($2::uuid[])
-     WHERE comparison_id = $1 AND nearest <> (id = ANY ($2::uuid[]))`,
+    `UPDATE take SET ${kind} = id = ANY ($2::uuid[])
+     WHERE comparison_id = $1 AND ${kind} <> (id = ANY ($2::uuid[]))`,
     [comparisonId, takeIds],
   );
 }
@@ -435,7 +460,7 @@ export async function isUsed(db: Db, id: string): Promise<boolean> {
 /** Takes of a chain that goes stay without one, and remember it for undoing. */
 export async function letTakesGo(db: Db, comparisonId: string, chainId: string): Promise<void> {
   await db.rows(
-    `UPDATE take SET chain_id = NULL, picked = false, nearest = false, former_chain_id = $1
+    `UPDATE take SET chain_id = NULL, picked = false, nearest = false, foremost = false, former_chain_id = $1
      WHERE chain_id = $1 AND comparison_id = $2`,
     [chainId, comparisonId],
   );

@@ -12,6 +12,7 @@ const take = (fileName: string, more: Partial<Given> = {}): Given => ({
   programme: 'performance',
   state: 'ready',
   checks: [],
+  performance: null,
   ...more,
 });
 const look = (takes: Given[], asked: Record<string, unknown>) =>
@@ -29,6 +30,12 @@ const TAKES = [
   take('backing.wav', { chainId: null, programme: 'backing' }),
   take('broken.wav', { state: 'refused', chainId: null }),
 ];
+
+it('tells how often somebody played', () => {
+  expect(look(TAKES, {}).lastPerformance).toBe(0);
+  const again = take('Alder 3.wav', { performance: { number: 3, ground: 'name' } });
+  expect(look([...TAKES, again], {}).lastPerformance).toBe(3);
+});
 
 it('shows the music first as it arrived, then the programme; or by name', () => {
   expect(ids(TAKES, {})).toEqual([

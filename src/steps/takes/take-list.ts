@@ -19,6 +19,8 @@ export interface TakeList<Shown> {
   byChain: Record<string, number>;
   /** Takes with music that is a chain's, and how many chains have one. */
   performances: number;
+  /** How often somebody played, counted over the source that was played most. */
+  lastPerformance: number;
   chainsWithOne: number;
   /** Some names, for trying a pattern on them. */
   names: string[];
@@ -26,7 +28,7 @@ export interface TakeList<Shown> {
 
 type Listed = Pick<
   Take,
-  'id' | 'fileName' | 'chainId' | 'sourceId' | 'programme' | 'state' | 'checks'
+  'id' | 'fileName' | 'chainId' | 'sourceId' | 'programme' | 'state' | 'checks' | 'performance'
 >;
 
 const NAMES = 4;
@@ -84,6 +86,7 @@ export function takeList<T extends Listed, Shown>(
     steps: PROGRAMME.flatMap(({ id }) => (takes.some((t) => t.programme === id) ? [id] : [])),
     byChain,
     performances: performances.length,
+    lastPerformance: Math.max(0, ...takes.map((take) => take.performance?.number ?? 0)),
     chainsWithOne: new Set(performances.map(({ chainId }) => chainId)).size,
     names: takes.slice(0, NAMES).map(({ fileName }) => fileName),
   };

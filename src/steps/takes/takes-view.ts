@@ -7,7 +7,7 @@ import {
   programmeNumbers,
   type ProgrammeTake,
 } from '@/core/checks/programme-numbers';
-import { proposedPassages, recordedAt } from '@/core/checks/recorded';
+import { inOrder, proposedPassages, recordedAt } from '@/core/checks/recorded';
 import { checkSet } from '@/core/checks/set';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { db } from '@/platform/database';
@@ -51,16 +51,9 @@ function sourceSets(
   sources: readonly Source[],
   temperatureC: number,
 ): SourceSet[] {
-  const timed = ready.map((take) => ({
-    ...take,
-    recordedAt: recordedAt(take.facts.metadata, take.facts.sampleRateHz),
-  }));
-  // As recorded, where every file says when; else as they arrived.
-  const inOrder = timed.every((take) => take.recordedAt !== null)
-    ? timed.sort((a, b) => (a.recordedAt ?? '').localeCompare(b.recordedAt ?? ''))
-    : timed;
+  const ordered = inOrder(ready, ({ facts }) => recordedAt(facts.metadata, facts.sampleRateHz));
   return sources.map((source) => {
-    const own = inOrder.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
+    const own = ordered.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
     const facts = {
       takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, referenceAlignment }) => ({
         id,

@@ -433,6 +433,11 @@ describe('several performances at once', () => {
     };
     const takes = await related();
     const of = (name: string) => takes.find(({ fileName }) => fileName === name);
+    // Nobody chose: both chains go into the first performance, whatever was written first.
+    expect(takes.filter((take) => take.foremost).map(({ fileName }) => fileName)).toEqual([
+      'Alder_1.wav',
+      'Birch_1.wav',
+    ]);
     const inverted = (name: string) => of(name)?.checks.some(({ check }) => check === 'polarity');
     expect(of('Birch_1.wav')?.referenceAlignment?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
     expect(of('Birch_1.wav')?.referenceAlignment?.delaySamples).toBeCloseTo(8, 1);
@@ -443,8 +448,11 @@ describe('several performances at once', () => {
     expect(sets.flatMap(({ remarks }) => remarks).join()).not.toContain('the same performance');
     // All chains at once go to one performance, wherever in their order it stands.
     const alder = of('Alder_2.wav')!;
-    const { sourceId, chainId } = alder;
-    const choice = { sourceId, chainId: chainId!, number: 2 };
+    expect([alder, of('Birch_2.wav')].map((take) => take?.performance)).toEqual([
+      { number: 2, ground: 'sound' },
+      { number: 2, ground: 'sound' },
+    ]);
+    const choice = { sourceId: alder.sourceId, number: 2 };
     expect(await pickPerformance(engineer, id, choice)).toEqual({ picked: 2 });
     const picked = async () =>
       (await takesOf(engineer, id)).flatMap((take) => (take.picked ? [take.fileName] : []));
@@ -461,6 +469,20 @@ describe('several performances at once', () => {
     expect(third?.referenceAlignment?.referenceTakeId).toBe(of('Alder_1.wav')?.id);
     await pickPerformance(engineer, id, { ...choice, number: 1 });
     expect(await picked()).toEqual(['Alder_1.wav', 'Birch_1.wav']);
+    // Somebody who was there knows better: both at once, and taken back.
+    const told = async () =>
+      (await takesOf(engineer, id)).map(({ performance }) => performance?.number);
+    expect(await told()).toEqual([1, 2, 1, 2, 3, 4]);
+    const takeIds = [alder.id, third!.id];
+    await changeTakes(engineer, id, { takeIds, performance: 5 }, NOON);
+    expect(await told()).toEqual([1, 5, 1, 2, 5, 3]);
+    const usual = async () =>
+      (await takesOf(engineer, id)).flatMap((take) => (take.foremost ? [take.fileName] : []));
+    expect(await usual()).toEqual(['Alder_1.wav', 'Birch_1.wav']);
+    expect(await pickPerformance(engineer, id, { ...choice, number: 5 })).toEqual({ picked: 2 });
+    expect(await picked()).toEqual(['Alder_2.wav', 'Birch_3.wav']);
+    await changeTakes(engineer, id, { takeIds, performance: null }, NOON);
+    expect(await told()).toEqual([1, 2, 1, 2, 3, 4]);
     const after = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(after.sets.flatMap(({ remarks }) => remarks).join()).toContain(
       'Birch does not hold the same performance',

@@ -1,11 +1,6 @@
 import { MOST_REMARK } from '../schema';
 import styles from './listening.module.css';
 
-/** Whether keys are letters of a remark just now. */
-export function writing({ target }: KeyboardEvent): boolean {
-  return target instanceof HTMLInputElement && target.type === 'text';
-}
-
 /** One line in the listener's own words, for whoever has something to say; folded, so that nobody feels asked. */
 export function RemarkField({
   value,

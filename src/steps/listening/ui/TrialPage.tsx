@@ -4,17 +4,22 @@ import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react'
 import type { Answer } from '@/core/tasks/task';
 import { LoopBar } from '@/ui/player/LoopBar';
 import { usePlayer } from '@/ui/player/usePlayer';
+import { useShortcuts } from '@/ui/useShortcuts';
 import type { Answering } from '../schema';
 import type { ListenerView } from '../views';
 import { LevelNote } from './LevelNote';
 import { Loading } from './Loading';
 import styles from './listening.module.css';
-import { RemarkField, writing } from './RemarkField';
+import { RemarkField } from './RemarkField';
 import { placeOf, TrialHead } from './TrialHead';
 import { TASK_UI } from './tasks';
 import { hintOf } from './tasks/texts';
 import type { Sitting } from './useSitting';
 import { WaitingNote } from './WaitingNote';
+
+/** What a key press would set off by itself. */
+const controlOf = ({ target }: KeyboardEvent) =>
+  target instanceof Element ? target.closest('button, summary, input, [role=slider]') : null;
 
 /** One trial: hear each from the same place on, then answer. No way back. */
 export function TrialPage({
@@ -75,25 +80,22 @@ export function TrialPage({
     } as Answering);
   }, [current, answer, remark, allHeard, given, practice, onPractised, onAnswer, view.position]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!current || event.altKey || event.ctrlKey || event.metaKey || writing(event)) return;
-      const { player, state } = current;
-      const onControl =
-        event.target instanceof HTMLElement &&
-        event.target.closest('button, summary, input, [role=slider]');
-      const digit = Number(event.key);
-      if (digit >= 1 && digit <= clips.length) void player.select(digit - 1);
-      else if (event.key === ' ' && !onControl) {
-        event.preventDefault();
-        if (state.playing) player.pause();
-        else void player.play();
-      } else if (event.key === 'Enter' && (!onControl || onControl.role === 'slider')) confirm();
-      else if (event.key === '?') setKeysShown((shown) => !shown);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [current, clips.length, confirm]);
+  useShortcuts({
+    ...Object.fromEntries(
+      clips.map((_, slot) => [String(slot + 1), () => void current?.player.select(slot)]),
+    ),
+    Space: (event) => {
+      if (!current || controlOf(event)) return;
+      event.preventDefault();
+      if (current.state.playing) current.player.pause();
+      else void current.player.play();
+    },
+    Enter: (event) => {
+      const control = controlOf(event);
+      if (!control || control.role === 'slider') confirm();
+    },
+    '?': () => setKeysShown((shown) => !shown),
+  });
 
   if (!current || !ready) return <Loading state={current?.state ?? null} />;
   const { player, state } = current;

@@ -4,11 +4,12 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { LoopBar } from '@/ui/player/LoopBar';
 import type { PlayerState, SyncPlayer } from '@/ui/player/engine';
 import { usePlayer } from '@/ui/player/usePlayer';
 import { FACES, token } from '@/ui/tokens';
+import { useShortcuts } from '@/ui/useShortcuts';
 
 export interface Audible {
   name: string;
@@ -18,13 +19,6 @@ export interface Audible {
 }
 
 const KEYS = 9;
-
-/** Whether a key belongs to whatever is being typed into. */
-function typing({ target }: KeyboardEvent): boolean {
-  return (
-    target instanceof HTMLElement && target.closest('input, textarea, [role="listbox"]') !== null
-  );
-}
 
 /**
  * Sighted listening for the engineer: all clips in one player. One clip may be kept as the one to
@@ -46,23 +40,17 @@ export function ClipAudition({
   );
   const [kept, setKept] = useState(0);
   const [other, setOther] = useState(1);
-  useEffect(() => {
-    if (!current) return;
-    const { player } = current;
-    const hear = (index: number) => {
-      if (index !== kept) setOther(index);
-      void player.select(index);
-    };
-    const press = (event: KeyboardEvent) => {
-      if (typing(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const number = Number(event.key);
-      if (number >= 1 && number <= Math.min(KEYS, clips.length)) hear(number - 1);
-      else if (event.key === 'a') hear(player.state.selected === kept ? other : kept);
-      else if (event.key === 'k') setKept(player.state.selected);
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, [current, kept, other, clips.length]);
+  const hear = (index: number) => {
+    if (index !== kept) setOther(index);
+    void current?.player.select(index);
+  };
+  useShortcuts({
+    ...Object.fromEntries(
+      clips.slice(0, KEYS).map((_, index) => [String(index + 1), () => hear(index)]),
+    ),
+    a: () => hear(current?.state.selected === kept ? other : kept),
+    k: () => current && setKept(current.state.selected),
+  });
   if (!current) return null;
   const { player, state } = current;
   if (state.error) return <Typography color="error">{state.error}</Typography>;
@@ -87,10 +75,7 @@ export function ClipAudition({
               key={`${url} ${name}`}
               variant="outlined"
               aria-pressed={here && state.playing}
-              onClick={() => {
-                if (i !== kept) setOther(i);
-                void player.select(i);
-              }}
+              onClick={() => hear(i)}
               sx={{
                 fontFamily: FACES.serif,
                 color: token('ink'),

@@ -1,16 +1,15 @@
 'use client';
 
+import HighlightOffIcon from '@mui/icons-material/HighlightOff';
 import Box from '@mui/material/Box';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
+import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
+import type { ReactNode } from 'react';
 import { arrivalCm, FARTHEST_S } from '@/core/checks/set/arrival';
 import { stagesWords } from '@/core/processing/stages';
 import { combNotchesHz } from '@/core/signal/stereo-image';
 import type { Clip, ClipSet } from '@/steps/match/schema';
+import { DataTable } from '@/ui/DataTable';
 import { level, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
 
@@ -82,6 +81,21 @@ function remarksOf(
   return remarks;
 }
 
+/** A second line of a cell. */
+function Small({ wrap = false, children }: { wrap?: boolean; children: ReactNode }) {
+  return (
+    <Box
+      sx={{
+        color: token('soft'),
+        fontSize: '0.8125rem',
+        overflowWrap: wrap ? 'anywhere' : undefined,
+      }}
+    >
+      {children}
+    </Box>
+  );
+}
+
 /** The books of a match: what was done to each take, and how well it worked. */
 export function ClipTable({
   clipSet,
@@ -90,6 +104,7 @@ export function ClipTable({
   planOf,
   noiseDbOf,
   temperatureC,
+  onLeaveOut,
 }: {
   clipSet: ClipSet;
   clips: Clip[];
@@ -99,40 +114,40 @@ export function ClipTable({
   /** A-weighted noise floor of a chain as recorded, dBFS. */
   noiseDbOf: (chainId: string) => number | null;
   temperatureC: number;
+  /** Matches again without one; absent where none may be missing. */
+  onLeaveOut?: (chainId: string) => void;
 }) {
   const rate = clipSet.facts?.sampleRateHz ?? 48000;
   return (
-    <Table aria-label="Matched clips" sx={{ mt: 1 }}>
-      <TableHead>
-        <TableRow>
-          <TableCell sx={{ minWidth: 215 }}>Chain</TableCell>
-          <TableCell align="right">Late by</TableCell>
-          <TableCell align="right">Polarity</TableCell>
-          <TableCell align="right">Before, LUFS</TableCell>
-          <TableCell align="right">Make-up gain</TableCell>
-          <TableCell align="right">After, LUFS</TableCell>
-          <TableCell align="right">Residual, LU</TableCell>
-          <TableCell align="right">Peak, dBTP</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {clips.map((clip) => (
-          <TableRow key={clip.chainId}>
-            <TableCell>
+    <DataTable
+      wide
+      label="Matched clips"
+      size="medium"
+      sx={{ mt: 1 }}
+      rows={clips}
+      keyOf={({ chainId }) => chainId}
+      columns={[
+        {
+          label: 'Chain',
+          headSx: { minWidth: 215 },
+          by: ({ chainId }) => nameOf(chainId),
+          cell: (clip) => (
+            <>
               {nameOf(clip.chainId)}
-              <Box sx={{ color: token('soft'), fontSize: '0.8125rem', overflowWrap: 'anywhere' }}>
-                {clip.fileName}
-              </Box>
-              {clip.chainId === clipSet.referenceChainId && (
-                <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>reference</Box>
-              )}
+              <Small wrap>{clip.fileName}</Small>
+              {clip.chainId === clipSet.referenceChainId && <Small>reference</Small>}
               {[planOf(clip.chainId) ?? [], remarksOf(clip, rate, nameOf)].flat().map((remark) => (
-                <Box key={remark} sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
-                  {remark}
-                </Box>
+                <Small key={remark}>{remark}</Small>
               ))}
-            </TableCell>
-            <TableCell align="right">
+            </>
+          ),
+        },
+        {
+          label: 'Late by',
+          right: true,
+          by: ({ delaySamples }) => delaySamples,
+          cell: (clip) => (
+            <>
               <Tooltip
                 title={`${clip.delaySamples.toFixed(2)} samples at ${rate / 1000} kHz${clip.coherence === null ? '' : `; coherence ${clip.coherence.toFixed(2)}`}`}
               >
@@ -141,38 +156,77 @@ export function ClipTable({
               {clip.coherence !== null &&
                 clip.chainId !== clipSet.referenceChainId &&
                 Math.abs(clip.delaySamples) <= FARTHEST_S * rate && (
-                  <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
-                    {signed(arrivalCm(clip.delaySamples, rate, temperatureC), 1, 'cm')}
-                  </Box>
+                  <Small>{signed(arrivalCm(clip.delaySamples, rate, temperatureC), 1, 'cm')}</Small>
                 )}
-            </TableCell>
-            <TableCell
-              align="right"
-              sx={{
-                color: clip.polarityInverted ? token('red') : undefined,
-                maxWidth: 110,
-                whiteSpace: 'normal',
-              }}
-            >
-              {clip.polarityInverted ? 'flipped, corrected' : 'same'}
-            </TableCell>
-            <TableCell align="right">{level(clip.beforeLufs, 2)}</TableCell>
-            <TableCell align="right">
-              {signed(clip.gainDb, 2, 'dB')}
-              {clipSet.context === 'raw' && noiseDbOf(clip.chainId) !== null && (
-                <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
-                  noise {level((noiseDbOf(clip.chainId) ?? 0) + clip.gainDb, 1, 'dBFS(A)')}
-                </Box>
+            </>
+          ),
+        },
+        {
+          label: 'Polarity',
+          right: true,
+          cell: ({ polarityInverted }) => (polarityInverted ? 'flipped, corrected' : 'same'),
+          sxOf: ({ polarityInverted }) => ({
+            color: polarityInverted ? token('red') : undefined,
+            maxWidth: 110,
+            whiteSpace: 'normal',
+          }),
+        },
+        {
+          label: 'Before, LUFS',
+          right: true,
+          by: ({ beforeLufs }) => beforeLufs,
+          cell: ({ beforeLufs }) => level(beforeLufs, 2),
+        },
+        {
+          label: 'Make-up gain',
+          right: true,
+          by: ({ gainDb }) => gainDb,
+          cell: ({ chainId, gainDb }) => (
+            <>
+              {signed(gainDb, 2, 'dB')}
+              {clipSet.context === 'raw' && noiseDbOf(chainId) !== null && (
+                <Small>noise {level((noiseDbOf(chainId) ?? 0) + gainDb, 1, 'dBFS(A)')}</Small>
               )}
-            </TableCell>
-            <TableCell align="right">{level(clip.afterLufs, 2)}</TableCell>
-            <TableCell align="right">
-              <ResidualBar residualLu={clip.residualLu} />
-            </TableCell>
-            <TableCell align="right">{level(clip.truePeakDbtp, 1)}</TableCell>
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+            </>
+          ),
+        },
+        {
+          label: 'After, LUFS',
+          right: true,
+          by: ({ afterLufs }) => afterLufs,
+          cell: ({ afterLufs }) => level(afterLufs, 2),
+        },
+        {
+          label: 'Residual, LU',
+          right: true,
+          by: ({ residualLu }) => residualLu,
+          cell: ({ residualLu }) => <ResidualBar residualLu={residualLu} />,
+        },
+        {
+          label: 'Peak, dBTP',
+          right: true,
+          by: ({ truePeakDbtp }) => truePeakDbtp,
+          cell: ({ truePeakDbtp }) => level(truePeakDbtp, 1),
+        },
+        {
+          label: '',
+          id: 'actions',
+          right: true,
+          sx: { px: 0 },
+          cell: ({ chainId }) =>
+            onLeaveOut &&
+            chainId !== clipSet.referenceChainId && (
+              <IconButton
+                size="small"
+                title="Does not fit: match again without it"
+                aria-label={`Leave out ${nameOf(chainId)}`}
+                onClick={() => onLeaveOut(chainId)}
+              >
+                <HighlightOffIcon fontSize="small" />
+              </IconButton>
+            ),
+        },
+      ]}
+    />
   );
 }

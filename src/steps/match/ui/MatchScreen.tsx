@@ -63,6 +63,7 @@ const METHODS: Record<MatchOrder['method'], string> = {
   rms: 'average power (RMS)',
   tone: 'a printed 1 kHz tone',
   hand: 'loudness with offsets by ear',
+  test: 'a test sound in a take of its own',
   gain: 'nothing but the gain (same gain)',
 };
 const PROPOSED_S = 12;
@@ -300,19 +301,29 @@ export function MatchScreen({
     );
     if (done === null) setAsked(null);
   };
-  const order = (referenceChainId: string) => ({
+  const order = (referenceChainId: string, without: readonly string[] = leftOut) => ({
     method,
     referenceChainId,
-    contexts: kinds.map((kind) => completed(choices[kind], usable)),
+    contexts: kinds.map((kind) =>
+      completed(
+        choices[kind],
+        usable.filter(({ id }) => !without.includes(id)),
+      ),
+    ),
     offsets,
-    leftOut: [...leftOut],
+    leftOut: [...without],
   });
-  const start = async () => {
+  const start = async (without: readonly string[] = leftOut) => {
     if (!reference) return;
     if (markedFrom === null) await keepPassage(...(passage as [number, number]));
-    const ordered = { passageId, ...order(reference.id) };
+    const ordered = { passageId, ...order(reference.id, without) };
     const made = await send(MATCH.match, { id: comparison.id }, ordered);
     if (made) router.push(`${page}?passage=${passageId}&clips=${made.ids[0]}`);
+  };
+  const leaveOut = (chainId: string) => {
+    const without = [...leftOut, chainId];
+    setLeftOut(without);
+    void start(without);
   };
   const startAll = async () => {
     if (!reference) return;
@@ -501,16 +512,23 @@ export function MatchScreen({
           }))}
         />
       )}
+      {method === 'test' && (
+        <Typography sx={{ fontSize: '0.875rem', mb: 2, maxWidth: '76ch' }}>
+          By the loudness of each chain’s take of the test sound (noise or a tone from one place),
+          which was recorded at the gain of the performance, or at one that is written down. The
+          music itself need not come equally loud then: for preference match by loudness.
+        </Typography>
+      )}
       {method === 'hand' && (
         <OffsetFields chains={usable} offsets={offsets} onChange={setOffsets} />
       )}
       <TakeChoices
         comparisonId={comparison.id}
         passage={view.passage}
-        referenceChainId={reference?.id ?? ''}
         chains={usable}
         takes={takes}
         alignments={alignments}
+        capture={sources.find(({ id }) => id === view.passage.sourceId)?.capture ?? 'at once'}
       />
       <AlignmentChoices
         comparisonId={comparison.id}
@@ -568,6 +586,10 @@ export function MatchScreen({
             planOf={(chainId) => arrayPlan(chains.find(({ id }) => id === chainId))}
             noiseDbOf={(chainId) => roomOf(chainId)?.aWeightedDbfs ?? null}
             temperatureC={view.temperatureC}
+            onLeaveOut={
+              // Two have to stay, and the one that sets the time among them.
+              usable.length > 2 && !busy && !running ? leaveOut : undefined
+            }
           />
           <Typography sx={{ fontSize: '0.875rem', mt: 1.5 }}>
             {clipSet.context !== 'raw' && `Clips ${CONTEXT_WORDS[clipSet.context]}. `}

@@ -2,15 +2,11 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { disagreements, WORTH_SAYING_DB } from '@/core/matching/disagreement';
 import type { Clip, ClipSet } from '@/steps/match/schema';
+import { DataTable } from '@/ui/DataTable';
 import { signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import { ClipAudition } from './ClipAudition';
@@ -57,37 +53,36 @@ export function MethodsNote({
           Loudness and RMS would set these clips alike within {WORTH_SAYING_DB} dB.
         </Typography>
       ) : (
-        <Table size="small" aria-label="Where the methods disagree" sx={{ mt: 0.5 }}>
-          <TableHead>
-            <TableRow>
-              <TableCell>Clip</TableCell>
-              <TableCell>Measured by</TableCell>
-              <TableCell align="right">Against the reference</TableCell>
-              <TableCell>Why</TableCell>
-              <TableCell />
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {found.map(({ name, by, differenceDb, reason }) => (
-              <TableRow key={`${name} ${by}`}>
-                <TableCell>{name}</TableCell>
-                <TableCell>{BY[by]}</TableCell>
-                <TableCell align="right">{signed(differenceDb, 1, 'dB')}</TableCell>
-                <TableCell sx={{ color: token('soft') }}>{reason}</TableCell>
-                <TableCell align="right">
-                  <Button
-                    size="small"
-                    disabled={!mayHear}
-                    aria-label={`Hear both versions of ${name} by ${BY[by]}`}
-                    onClick={() => setHeard(heard === `${name} ${by}` ? null : `${name} ${by}`)}
-                  >
-                    Hear both
-                  </Button>
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+        <DataTable
+          label="Where the methods disagree"
+          sx={{ mt: 0.5 }}
+          rows={found}
+          keyOf={({ name, by }) => `${name} ${by}`}
+          columns={[
+            { label: 'Clip', cell: ({ name }) => name },
+            { label: 'Measured by', cell: ({ by }) => BY[by] },
+            {
+              label: 'Against the reference',
+              cell: ({ differenceDb }) => signed(differenceDb, 1, 'dB'),
+              right: true,
+            },
+            { label: 'Why', cell: ({ reason }) => reason, sx: { color: token('soft') } },
+            {
+              label: '',
+              right: true,
+              cell: ({ name, by }) => (
+                <Button
+                  size="small"
+                  disabled={!mayHear}
+                  aria-label={`Hear both versions of ${name} by ${BY[by]}`}
+                  onClick={() => setHeard(heard === `${name} ${by}` ? null : `${name} ${by}`)}
+                >
+                  Hear both
+                </Button>
+              ),
+            },
+          ]}
+        />
       )}
       {other && (
         <Box sx={{ mt: 1 }}>

@@ -113,9 +113,10 @@ export function VariantDialog({
       <DialogTitle>{variant ? 'Change the variant' : 'Add a variant'}</DialogTitle>
       <DialogContent>
         <Typography sx={{ color: token('soft'), fontSize: '0.875rem', mb: 2, maxWidth: '72ch' }}>
-          The same chain once more, in one set with all others: another take of it, or its sound
-          processed. It is aligned and brought to the common loudness like every clip, and listeners
-          learn neither its name nor that it is a variant.
+          The same chain once more, in one set with all others: another take of it, its sound
+          processed, or a file that was rendered from its take elsewhere (drop it at Takes and give
+          it to the chain; its latency is taken out). It is aligned and brought to the common
+          loudness like every clip, and listeners learn neither its name nor that it is a variant.
         </Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: { sm: '1fr 1fr' }, gap: 2 }}>
           <Controller

@@ -8,6 +8,7 @@ const MATCHED: Record<ClipSet['method'], string> = {
   tone: ', matched by a printed tone',
   hand: ' at levels set by hand',
   gain: ' at the same gain',
+  test: ', matched by a test sound',
 };
 
 /** What a set of clips is, and how well that was kept; a set that was not matched by loudness says what loudness came of it. */

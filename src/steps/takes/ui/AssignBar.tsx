@@ -19,6 +19,9 @@ import type { ShownTake, TakesChange } from '@/steps/takes/schema';
 import { countWord } from '@/ui/format';
 import { token } from '@/ui/tokens';
 
+/** Instead of a number: what the takes themselves say. */
+const FOUND = 'found';
+
 /** The one value that all have, or nothing. */
 function common<T>(values: readonly T[]): T | '' {
   return values.every((value) => value === values[0]) ? values[0]! : '';
@@ -30,6 +33,7 @@ export function AssignBar({
   sources,
   takes,
   programme: planned,
+  performances,
   onChange,
   onRemove,
   onDone,
@@ -39,6 +43,8 @@ export function AssignBar({
   takes: ShownTake[];
   /** The test programme as planned: its details are offered. */
   programme: PlannedStep[];
+  /** The highest number of a performance that there is. */
+  performances: number;
   onChange: (what: Omit<TakesChange, 'takeIds'>) => void;
   onRemove: () => void;
   onDone: () => void;
@@ -115,6 +121,24 @@ export function AssignBar({
           renderInput={(params) => <TextField {...params} label={asked} />}
           sx={{ width: 190 }}
         />
+      )}
+      {programme === 'performance' && takes.every(({ chainId }) => chainId !== null) && (
+        <TextField
+          select
+          label="Performance"
+          value={common(takes.map(({ performance: of }) => of?.number ?? ''))}
+          onChange={({ target }) =>
+            onChange({ performance: target.value === FOUND ? null : Number(target.value) })
+          }
+          sx={{ width: 150 }}
+        >
+          <MenuItem value={FOUND}>as found</MenuItem>
+          {Array.from({ length: performances + 1 }, (_, i) => i + 1).map((number) => (
+            <MenuItem key={number} value={number}>
+              {number}
+            </MenuItem>
+          ))}
+        </TextField>
       )}
       {sources.length > 1 && (
         <TextField

@@ -1,14 +1,10 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import type { PairBaseline } from '@/core/checks/baseline';
 import type { SourceSet } from '@/steps/takes/takes-view';
+import { DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { countWord } from '@/ui/format';
 import { token } from '@/ui/tokens';
@@ -40,32 +36,40 @@ export function BaselinePanel({ sets }: { sets: SourceSet[] }) {
         {judged.length > 1 ? `${source.name}: ` : ''}
         {headingOf(pairs)}
       </Typography>
-      <Table aria-label={`Takes against chains, ${source.name}`} sx={{ mt: 1 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>Pair</TableCell>
-            <TableCell align="right">Between chains, dB</TableCell>
-            <TableCell align="right">Between takes, dB</TableCell>
-            <TableCell align="right">Loudness, LU</TableCell>
-            <TableCell>Verdict</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {pairs.map(({ first, second, between, within, proves, verdict }) => (
-            <TableRow key={`${first} ${second}`}>
-              <TableCell>
-                {first} and {second}
-              </TableCell>
-              <TableCell align="right">{between.spectrumDb.toFixed(1)}</TableCell>
-              <TableCell align="right">{within?.spectrumDb.toFixed(1) ?? '–'}</TableCell>
-              <TableCell align="right">
-                {between.loudnessLu.toFixed(1)} / {within?.loudnessLu.toFixed(1) ?? '–'}
-              </TableCell>
-              <TableCell sx={{ color: token(COLOURS[proves]) }}>{verdict}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <DataTable
+        label={`Takes against chains, ${source.name}`}
+        size="medium"
+        sx={{ mt: 1 }}
+        rows={pairs}
+        keyOf={({ first, second }) => `${first} ${second}`}
+        columns={[
+          { label: 'Pair', cell: ({ first, second }) => `${first} and ${second}` },
+          {
+            label: 'Between chains, dB',
+            cell: ({ between }) => between.spectrumDb.toFixed(1),
+            by: ({ between }) => between.spectrumDb,
+            mostFirst: true,
+            right: true,
+          },
+          {
+            label: 'Between takes, dB',
+            cell: ({ within }) => within?.spectrumDb.toFixed(1) ?? '–',
+            by: ({ within }) => within?.spectrumDb,
+            right: true,
+          },
+          {
+            label: 'Loudness, LU',
+            cell: ({ between, within }) =>
+              `${between.loudnessLu.toFixed(1)} / ${within?.loudnessLu.toFixed(1) ?? '–'}`,
+            right: true,
+          },
+          {
+            label: 'Verdict',
+            cell: ({ verdict }) => verdict,
+            sxOf: ({ proves }) => ({ color: token(COLOURS[proves]) }),
+          },
+        ]}
+      />
       <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', mt: 1, maxWidth: '86ch' }}>
         Root mean square of the differences of third-octave levels from 80 Hz to 12.5 kHz, level
         taken out. A pair counts where its chains differ at least twice as much as the takes of

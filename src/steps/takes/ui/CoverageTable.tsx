@@ -1,18 +1,13 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import type { Coverage, CoverageCell, CoverageColumn } from '@/core/checks/coverage';
 import { programmeLabel } from '@/core/checks/programme';
 import type { Source } from '@/steps/comparisons/schema';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { countWord } from '@/ui/format';
 import { token } from '@/ui/tokens';
-import { WideTable } from '@/ui/WideTable';
 
 function Cell({ cell: { takes, wanted } }: { cell: CoverageCell }) {
   if (takes > 0 && takes >= wanted) return <>{takes}</>;
@@ -50,36 +45,21 @@ export function CoverageTable({
           ? 'Every chain has what the others have'
           : `${countWord(gaps, 'recording is', 'recordings are')} missing`}
       </Typography>
-      <WideTable label="Takes of every chain and step">
-        <Table aria-label="Takes of every chain and step" size="small">
-          <TableHead>
-            <TableRow>
-              <TableCell>Chain</TableCell>
-              {columns.map((column) => (
-                <TableCell
-                  key={labelOf(column)}
-                  align="right"
-                  sx={{ minWidth: 92, verticalAlign: 'bottom' }}
-                >
-                  {labelOf(column)}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {rows.map(({ chainId, cells }) => (
-              <TableRow key={chainId}>
-                <TableCell sx={{ minWidth: 150 }}>{nameOf(chainId)}</TableCell>
-                {cells.map((cell, i) => (
-                  <TableCell key={labelOf(columns[i]!)} align="right">
-                    <Cell cell={cell} />
-                  </TableCell>
-                ))}
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Takes of every chain and step"
+        rows={rows}
+        keyOf={({ chainId }) => chainId}
+        columns={[
+          { label: 'Chain', cell: ({ chainId }) => nameOf(chainId), sx: { minWidth: 150 } },
+          ...columns.map((column, i): Column<(typeof rows)[number]> => ({
+            label: labelOf(column),
+            cell: ({ cells }) => <Cell cell={cells[i]!} />,
+            right: true,
+            headSx: { minWidth: 92, verticalAlign: 'bottom' },
+          })),
+        ]}
+      />
       <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', mt: 1, maxWidth: '86ch' }}>
         Takes that are checked and have a chain. Missing is what the run sheet asks for, and without
         a sheet what another chain has.

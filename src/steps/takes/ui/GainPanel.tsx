@@ -1,22 +1,24 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { gainRemarks } from '@/core/checks/measured-gain';
 import type { TakesView } from '@/steps/takes/takes-view';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { countWord, level, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
-import { WideTable } from '@/ui/WideTable';
 
-const figure = (db: number | null) => (db === null ? '–' : level(db, 1));
+type GainRow = NonNullable<TakesView['gain']>['rows'][number];
 
-function headingOf(rows: NonNullable<TakesView['gain']>['rows']): string {
+const figureOf = (label: string, of: (row: GainRow) => number | null): Column<GainRow> => ({
+  label,
+  cell: (row) => (of(row) === null ? '–' : level(of(row), 1)),
+  by: of,
+  right: true,
+});
+
+function headingOf(rows: readonly GainRow[]): string {
   const short = rows.filter(({ leftDb }) => leftDb !== null && leftDb < 0).length;
   if (short > 0) return `${countWord(short, 'chain is', 'chains are')} short of gain, measured`;
   // Without data sheets nothing was planned.
@@ -33,36 +35,37 @@ export function GainPanel({ gain }: { gain: NonNullable<TakesView['gain']> }) {
   return (
     <Box sx={{ mt: 4 }}>
       <Typography variant="h2">{headingOf(rows)}</Typography>
-      <WideTable label="Gain, measured">
-        <Table aria-label="Gain, measured" sx={{ mt: 1 }}>
-          <TableHead>
-            <TableRow>
-              <TableCell>Chain</TableCell>
-              <TableCell align="right">Recorded at, dB</TableCell>
-              <TableCell align="right">At one gain</TableCell>
-              <TableCell align="right">Needs, dB</TableCell>
-              <TableCell align="right">Data sheets, dB</TableCell>
-              <TableCell align="right">Left, dB</TableCell>
-              <TableCell>What to look at</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {rows.map((row) => (
-              <TableRow key={row.chain}>
-                <TableCell sx={{ minWidth: 130 }}>{row.chain}</TableCell>
-                <TableCell align="right">{figure(row.recordedGainDb)}</TableCell>
-                <TableCell align="right">{signed(row.sensitivityDb, 1, 'dB')}</TableCell>
-                <TableCell align="right">{figure(row.neededDb)}</TableCell>
-                <TableCell align="right">{figure(row.predictedDb)}</TableCell>
-                <TableCell align="right">{figure(row.leftDb)}</TableCell>
-                <TableCell sx={{ color: token('ochre'), minWidth: 200 }}>
-                  {gainRemarks(row).join(' ')}
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Gain, measured"
+        size="medium"
+        sx={{ mt: 1 }}
+        rows={rows}
+        keyOf={({ chain }) => chain}
+        columns={[
+          {
+            label: 'Chain',
+            cell: ({ chain }) => chain,
+            by: ({ chain }) => chain,
+            sx: { minWidth: 130 },
+          },
+          figureOf('Recorded at, dB', ({ recordedGainDb }) => recordedGainDb),
+          {
+            label: 'At one gain',
+            cell: ({ sensitivityDb }) => signed(sensitivityDb, 1, 'dB'),
+            by: ({ sensitivityDb }) => sensitivityDb,
+            right: true,
+          },
+          figureOf('Needs, dB', ({ neededDb }) => neededDb),
+          figureOf('Data sheets, dB', ({ predictedDb }) => predictedDb),
+          figureOf('Left, dB', ({ leftDb }) => leftDb),
+          {
+            label: 'What to look at',
+            cell: (row) => gainRemarks(row).join(' '),
+            sx: { color: token('ochre'), minWidth: 200 },
+          },
+        ]}
+      />
       <Typography sx={{ color: token('soft'), fontSize: '0.8125rem', mt: 1, maxWidth: '86ch' }}>
         From {of}, which all heard at once, and the gains that were written down. Needed: so that
         the average (as a sine) lies at −18 dBFS. How loud the source was is not known, so a chain

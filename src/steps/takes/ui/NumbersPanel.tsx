@@ -2,11 +2,6 @@
 
 import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
@@ -14,11 +9,11 @@ import { useMemo, useState } from 'react';
 import type { ChainNumbers } from '@/core/checks/programme-numbers';
 import { programmeLabel, programmeStep } from '@/core/checks/programme';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
+import { type Column, DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { level, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import type { BandLine } from './BandChart';
-import { WideTable } from '@/ui/WideTable';
 
 const BandChart = dynamic(() => import('./BandChart'), { ssr: false });
 
@@ -113,9 +108,33 @@ function headingOf(numbers: ChainNumbers[]): string {
   return `At one loudness ${loudest.chain} has ${(loudest.db - quietest.db).toFixed(1)} dB more noise than ${quietest.chain}`;
 }
 
+/** A column of numbers; with a sign where they are differences. */
+function number<Row extends object>(
+  label: string,
+  of: (row: Row) => number | null | undefined,
+  withSign = true,
+): Column<Row> {
+  return {
+    label,
+    cell: (row) => (withSign ? signed(of(row), 1, '').trim() : level(of(row), 1)),
+    by: of,
+    right: true,
+  };
+}
+
+type StepRow = {
+  chain: string;
+  step: string;
+  levelDbfs: number | null;
+  atOneLoudness: number | null;
+  aWeightedDbfs: number | null;
+  low100HzDb: number | null;
+  high10kHzDb: number | null;
+};
+
 /** Every take of every step in plain numbers, folded: what the table above is made of. */
 function StepTable({ numbers }: { numbers: ChainNumbers[] }) {
-  const rows = numbers.flatMap(({ chain, makeUpDb, steps }) =>
+  const rows: StepRow[] = numbers.flatMap(({ chain, makeUpDb, steps }) =>
     steps.map((step) => ({
       chain,
       step: programmeLabel(step.programme, step.detail),
@@ -132,34 +151,22 @@ function StepTable({ numbers }: { numbers: ChainNumbers[] }) {
       <Box component="summary" sx={{ cursor: 'pointer', color: token('pen') }}>
         Every step of every chain: level and tilt
       </Box>
-      <WideTable label="Every step">
-        <Table aria-label="Every step in numbers">
-          <TableHead>
-            <TableRow>
-              <TableCell>Chain</TableCell>
-              <TableCell>Step</TableCell>
-              <TableCell align="right">Level, dBFS</TableCell>
-              <TableCell align="right">At one loudness</TableCell>
-              <TableCell align="right">dBFS(A)</TableCell>
-              <TableCell align="right">100 Hz against 1 kHz, dB</TableCell>
-              <TableCell align="right">10 kHz against 1 kHz, dB</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {rows.map((row, i) => (
-              <TableRow key={`${row.chain} ${row.step} ${i}`}>
-                <TableCell>{row.chain}</TableCell>
-                <TableCell>{row.step}</TableCell>
-                <TableCell align="right">{level(row.levelDbfs, 1)}</TableCell>
-                <TableCell align="right">{level(row.atOneLoudness, 1)}</TableCell>
-                <TableCell align="right">{level(row.aWeightedDbfs, 1)}</TableCell>
-                <TableCell align="right">{signed(row.low100HzDb, 1, '')}</TableCell>
-                <TableCell align="right">{signed(row.high10kHzDb, 1, '')}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Every step in numbers"
+        size="medium"
+        rows={rows}
+        keyOf={(_, i) => String(i)}
+        columns={[
+          { label: 'Chain', cell: ({ chain }) => chain, by: ({ chain }) => chain },
+          { label: 'Step', cell: ({ step }) => step, by: ({ step }) => step },
+          number('Level, dBFS', ({ levelDbfs }: StepRow) => levelDbfs, false),
+          number('At one loudness', ({ atOneLoudness }: StepRow) => atOneLoudness, false),
+          number('dBFS(A)', ({ aWeightedDbfs }: StepRow) => aWeightedDbfs, false),
+          number('100 Hz against 1 kHz, dB', ({ low100HzDb }: StepRow) => low100HzDb),
+          number('10 kHz against 1 kHz, dB', ({ high10kHzDb }: StepRow) => high10kHzDb),
+        ]}
+      />
       <CsvButton fileName="steps.csv" rows={rows} />
     </Box>
   );
@@ -174,70 +181,56 @@ export function NumbersPanel({ numbers }: { numbers: ChainNumbers[] }) {
     (a, b) => Number(a) - Number(b),
   );
   const near = (n: ChainNumbers) => n.lowRise.at(0);
-  const has = (of: (n: ChainNumbers) => unknown) => numbers.some((n) => of(n) != null);
   /** A column for each detail that any chain has. */
   const detailed = (
     what: string,
     of: (n: ChainNumbers) => { detail: string; db: number | null }[],
-  ) =>
-    [...new Set(numbers.flatMap((n) => of(n).map(({ detail }) => detail)))].map(
-      (detail): [string, (n: ChainNumbers) => string, boolean] => [
+  ): Column<ChainNumbers>[] =>
+    [...new Set(numbers.flatMap((n) => of(n).map(({ detail }) => detail)))].map((detail) =>
+      number(
         detail === '' ? `${what}, dB` : `${what}, ${detail}, dB`,
-        (n) => signed(of(n).find((one) => one.detail === detail)?.db, 1, ''),
-        true,
-      ],
+        (n) => of(n).find((one) => one.detail === detail)?.db,
+      ),
     );
-  const columns: [string, (n: ChainNumbers) => string, boolean][] = [
-    ['Make-up, dB', (n) => signed(n.makeUpDb, 1, ''), has((n) => n.makeUpDb)],
-    ['Room, dBFS(A)', (n) => level(n.room?.aWeightedDb, 1), has((n) => n.room)],
-    ['Room at one loudness', (n) => level(n.room?.matchedADb, 1), has((n) => n.room?.matchedADb)],
-    ['Flat, at one loudness', (n) => level(n.room?.matchedFlatDb, 1), has((n) => n.room)],
-    ['Chain alone, at one', (n) => level(n.resistor?.matchedADb, 1), has((n) => n.resistor)],
-    ...angles.map((angle): [string, (n: ChainNumbers) => string, boolean] => [
-      `At ${angle}°, dB`,
-      (n) => signed(n.offAxis.find(({ detail }) => detail === angle)?.overallDb, 1, ''),
-      true,
-    ]),
-    ['Low end close, dB', (n) => signed(near(n)?.db, 1, ''), has((n) => near(n)?.db)],
-    ['Plosives, dB', (n) => signed(n.plosiveDb, 1, ''), has((n) => n.plosiveDb)],
+  const columns: Column<ChainNumbers>[] = [
+    number('Make-up, dB', ({ makeUpDb }) => makeUpDb),
+    number('Room, dBFS(A)', ({ room }) => room?.aWeightedDb, false),
+    number('Room at one loudness', ({ room }) => room?.matchedADb, false),
+    number('Flat, at one loudness', ({ room }) => room?.matchedFlatDb, false),
+    number('Chain alone, at one', ({ resistor }) => resistor?.matchedADb, false),
+    ...angles.map((angle) =>
+      number<ChainNumbers>(
+        `At ${angle}°, dB`,
+        ({ offAxis }) => offAxis.find(({ detail }) => detail === angle)?.overallDb,
+      ),
+    ),
+    number('Low end close, dB', (n) => near(n)?.db),
+    number('Plosives, dB', ({ plosiveDb }) => plosiveDb),
     ...detailed('Knocks', (n) => n.knocks),
     ...detailed('Wanted to noise', (n) => n.wantedToNoise),
   ];
-  const shown = columns.filter(([, , there]) => there);
+  // Only what was measured of any chain.
+  const shown = columns.filter(({ by }) => numbers.some((n) => by?.(n) != null));
   return (
     <Box sx={{ mt: 4 }}>
       <Typography variant="h2">{headingOf(numbers)}</Typography>
-      <WideTable label="Programme numbers">
-        <Table aria-label="Numbers of the test programme" sx={{ mt: 1 }}>
-          <TableHead>
-            <TableRow>
-              <TableCell>Chain</TableCell>
-              {shown.map(([label]) => (
-                <TableCell key={label} align="right">
-                  {label}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {numbers.map((n) => (
-              <TableRow key={n.chain}>
-                <TableCell>{n.chain}</TableCell>
-                {shown.map(([label, text]) => (
-                  <TableCell key={label} align="right">
-                    {text(n).trim()}
-                  </TableCell>
-                ))}
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </WideTable>
+      <DataTable
+        wide
+        label="Numbers of the test programme"
+        size="medium"
+        sx={{ mt: 1 }}
+        rows={numbers}
+        keyOf={({ chain }) => chain}
+        columns={[
+          { label: 'Chain', cell: ({ chain }) => chain, by: ({ chain }) => chain },
+          ...shown,
+        ]}
+      />
       <CsvButton
         fileName="test-programme.csv"
         rows={numbers.map((n) => ({
           chain: n.chain,
-          ...Object.fromEntries(shown.map(([label, text]) => [label, text(n).trim()])),
+          ...Object.fromEntries(shown.map(({ label, by }) => [label, by?.(n) ?? null])),
         }))}
       />
       <StepTable numbers={numbers} />

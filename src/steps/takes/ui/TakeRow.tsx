@@ -27,6 +27,15 @@ import { token } from '@/ui/tokens';
 const NO_CHAIN = '-';
 const NEW_CHAIN = '+';
 
+/** What tells which performance a take is of. */
+const GROUNDS = {
+  given: 'as you said',
+  sound: 'by its sound',
+  time: 'by its time',
+  name: 'by its name',
+  order: 'by its order',
+} as const;
+
 /** Characters that fit on the line that a remark has; more is shown on demand. */
 const ONE_LINE = 44;
 
@@ -111,10 +120,14 @@ function TakeState({
 }
 
 function format(
-  { facts, channels, simulated, programme, detail, sourceId }: ShownTake,
+  { facts, channels, simulated, programme, detail, sourceId, performance }: ShownTake,
   [, ...further]: readonly Source[],
+  playedOften: boolean,
 ): string {
   const parts: string[] = [];
+  if (performance && playedOften) {
+    parts.push(`performance ${performance.number}, ${GROUNDS[performance.ground]}`);
+  }
   if (programme !== 'performance') parts.push(programmeLabel(programme, detail));
   const source = further.find(({ id }) => id === sourceId);
   if (source) parts.push(source.name);
@@ -143,6 +156,7 @@ export function TakeRow({
   sources,
   progress,
   several,
+  playedOften,
   selected,
   playing,
   onSelect,
@@ -159,6 +173,8 @@ export function TakeRow({
   progress: number;
   /** Whether its chain has other takes of the same music. */
   several: boolean;
+  /** Whether somebody played more than once. */
+  playedOften: boolean;
   selected: boolean;
   playing: boolean;
   onSelect: (on: boolean) => void;
@@ -198,7 +214,9 @@ export function TakeRow({
       </TableCell>
       <TableCell sx={{ overflowWrap: 'anywhere' }}>
         {take.fileName}
-        <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>{format(take, sources)}</Box>
+        <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
+          {format(take, sources, playedOften)}
+        </Box>
       </TableCell>
       <TableCell>
         {usable && take.programme !== 'backing' && (

@@ -156,6 +156,7 @@ export function TakeTable({
           sources={sources}
           takes={chosen}
           programme={programme}
+          performances={list.lastPerformance}
           onChange={(what) => void change(chosenIds, what)}
           onRemove={() => onRemove(chosen)}
           onDone={() => setSelected(new Map())}
@@ -207,6 +208,7 @@ export function TakeTable({
               sources={sources}
               progress={work.find(({ subjectId }) => subjectId === take.id)?.progress ?? 0}
               several={take.several}
+              playedOften={list.lastPerformance > 1}
               selected={selected.has(take.id)}
               playing={playing === take.id}
               onSelect={(on) => select([take], on)}

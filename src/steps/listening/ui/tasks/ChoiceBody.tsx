@@ -31,19 +31,11 @@ export function ChoiceBody({
     [onAnswer, liking],
   );
   const last = clips.length - 1;
-  useKeys(
-    useCallback(
-      (key) => {
-        if (!open) return;
-        if (key === 'ArrowLeft') choose(Math.max(from, (chosen ?? from + 1) - 1));
-        else if (key === 'ArrowRight') choose(Math.min(last, (chosen ?? last - 1) + 1));
-        else if (key === 'ArrowDown' && ties) {
-          onAnswer({ choice: 'tie' });
-        }
-      },
-      [open, choose, chosen, from, last, onAnswer, ties],
-    ),
-  );
+  useKeys({
+    ArrowLeft: () => open && choose(Math.max(from, (chosen ?? from + 1) - 1)),
+    ArrowRight: () => open && choose(Math.min(last, (chosen ?? last - 1) + 1)),
+    ArrowDown: () => open && ties && onAnswer({ choice: 'tie' }),
+  });
   return (
     <>
       <div className={clips.length === 2 ? styles.pair : styles.three}>

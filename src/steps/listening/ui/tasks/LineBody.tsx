@@ -96,7 +96,14 @@ export function LineBody({
     },
     [first, places, put],
   );
-  useKeys(useCallback((key) => void step(state.selected, key), [step, state.selected]));
+  useKeys(
+    Object.fromEntries(
+      [...Object.keys(STEPS), 'Home', 'End'].map((key) => [
+        key,
+        () => void step(state.selected, key),
+      ]),
+    ),
+  );
 
   const placeAt = ({ clientX, clientY }: { clientX: number; clientY: number }): number | null => {
     const box = track.current?.getBoundingClientRect();

@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback, useEffect } from 'react';
+import { useEffect } from 'react';
 import styles from '../listening.module.css';
 import { type BodyProps, useKeys } from './body';
 import { Slip } from './Slip';
@@ -42,16 +42,10 @@ export function MemoryBody({
   onAnswer,
 }: BodyProps) {
   const chosen = answer && 'slot' in answer ? answer.slot : null;
-  useKeys(
-    useCallback(
-      (key) => {
-        if (!open) return;
-        if (key === 'ArrowLeft') onAnswer({ slot: 0 });
-        else if (key === 'ArrowRight') onAnswer({ slot: 1 });
-      },
-      [open, onAnswer],
-    ),
-  );
+  useKeys({
+    ArrowLeft: () => open && onAnswer({ slot: 0 }),
+    ArrowRight: () => open && onAnswer({ slot: 1 }),
+  });
   return (
     <>
       <div className={styles.single}>

@@ -1,6 +1,6 @@
-import { useEffect } from 'react';
 import type { Answer } from '@/core/tasks/task';
 import type { PlayerState, SyncPlayer } from '@/ui/player/engine';
+import { isWriting, useShortcuts } from '@/ui/useShortcuts';
 import type { ListenerView } from '../../views';
 
 /** What the middle of a trial page gets, whatever the task. */
@@ -18,16 +18,12 @@ export interface BodyProps {
   onAnswer: (answer: Answer) => void;
 }
 
+/** Arrows on a slider move it, and nothing else. */
+const isMoving = (event: KeyboardEvent) =>
+  isWriting(event) ||
+  (event.target instanceof Element && event.target.closest('[role=slider], input') !== null);
+
 /** Keys of one kind of trial, on top of those that all have. */
-export function useKeys(onKey: (key: string) => void): void {
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (event.altKey || event.ctrlKey || event.metaKey) return;
-      const { target } = event;
-      if (target instanceof HTMLElement && target.closest('[role=slider], input')) return;
-      onKey(event.key);
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, [onKey]);
+export function useKeys(keys: Readonly<Record<string, () => void>>): void {
+  useShortcuts(keys, isMoving);
 }
