@@ -64,6 +64,41 @@ export const SCENARIO = {
       { name: 'Esker 7, far › Pfad 4', items: ['Esker 7', 'Pfad 4', 'Steg 8'], distanceM: 2.4 },
     ],
   },
+  /** At the bench: two performances, a test programme, and one chain in several variants. */
+  cello: {
+    title: 'Cello, is the valve only EQ?',
+    question:
+      'On the low pedal the valve microphone sounds warmer than the small condenser. Would an equaliser do as well, and does driving the condenser come nearer?',
+    sourceName: 'Cello',
+    passageName: 'low pedal',
+    brief: { levelAt1MDb: 78, crestDb: 15, roomNoiseDba: 19, contexts: ['alone, raw'] },
+    instrument: 'cello' as InstrumentName,
+    passageS: [2, 8] as const,
+    seed: 4711,
+    takes: 2,
+    /** Gains as they were written down; the bench records with them. */
+    chains: [
+      { name: 'Kern 40 › Linie 2', items: ['Kern 40', 'Linie 2', 'Steg 8'], gainDb: 32 },
+      { name: 'Halde T2 › Linie 2', items: ['Halde T2', 'Linie 2', 'Steg 8'], gainDb: 35 },
+      { name: 'Esker 7 › Pfad 4', items: ['Esker 7', 'Pfad 4', 'Steg 8'], gainDb: 44 },
+    ],
+    distanceM: 0.5,
+    programme: [
+      { programme: 'performance', details: [] },
+      { programme: 'tone', details: [] },
+      { programme: 'room', details: [] },
+      { programme: 'off-axis', details: ['0', '90'] },
+      { programme: 'distance', details: ['30', '60'] },
+      { programme: 'noise', details: ['fan', 'street'] },
+      { programme: 'switch', details: ['low cut'] },
+    ],
+    /** Of the first chain. */
+    variants: [
+      { name: 'Kern 40, driven', saturation: { driveDb: -9, curve: 'asymmetric' } },
+      { name: 'Kern 40 with the tone of Halde T2', toneOf: 'Halde T2 › Linie 2' },
+      { name: 'Kern 40, second performance', take: 2 },
+    ],
+  },
   instrument: 'contralto' as InstrumentName,
   sampleRateHz: 48000,
   seed: 20264,

@@ -331,8 +331,13 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
   await page.getByRole('option', { name: /^tone-matched/ }).click();
   await page.waitForURL(/clips=/);
   await expect(page.getByText('Clips tone-matched.')).toBeVisible();
-  await page.getByText('Give these clips away blind').click();
-  await page.getByRole('button', { name: 'Import answers' }).click();
+  // A click before the page has woken up is lost.
+  const bring = page.getByRole('button', { name: 'Import answers' });
+  await expect(async () => {
+    if (!(await bring.isVisible())) await page.getByText('Give these clips away blind').click();
+    await expect(bring).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await bring.click();
   await page
     .getByRole('dialog')
     .locator('input[type=file]')

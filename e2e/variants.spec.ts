@@ -94,6 +94,24 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
   await change.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('a variant or the chains that take part changed')).toBeVisible();
 
+  // Pressed once and again, a heading sorts one way and the other; a third time as it came.
+  const before = async () =>
+    (await clips.getByRole('row').locator('td:nth-child(4)').allInnerTexts()).map((text) =>
+      Number(text.replace('−', '-')),
+    );
+  const asMade = await before();
+  const rising = [...asMade].sort((a, b) => a - b);
+  const heading = clips.getByRole('button', { name: 'Before, LUFS' });
+  for (const order of [rising, [...rising].reverse(), asMade]) {
+    await heading.click();
+    await expect.poll(before).toEqual(order);
+  }
+
+  // What does not fit is left out with one click, and the set says so.
+  await clips.getByRole('button', { name: 'Leave out Alder, thin and louder' }).click();
+  await expect(page.getByRole('heading', { name: 'Two clips, equally loud' })).toBeVisible();
+  await expect(page.getByText('Left out: Alder, thin and louder.')).toBeVisible();
+
   // It is no chain to record or to price anew.
   await step(page, 'Chains').click();
   const chain = page.getByRole('row').filter({ hasText: 'thin and louder' });

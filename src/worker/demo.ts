@@ -22,7 +22,6 @@ import { PREAMPS } from '@/core/simulation/preamps';
 import { encodeWav } from '@/core/wav/write';
 import { putAudio } from '@/platform/audio-store';
 import { db, pool, transaction } from '@/platform/database';
-import { openJobs } from '@/platform/jobs';
 import {
   createFirstAccount,
   isFirstStart,
@@ -32,15 +31,8 @@ import {
 import { findAccount } from '@/platform/sign-in/store';
 import { one } from '@/platform/one';
 import { addChain, chooseReference } from '@/steps/chains/service';
-import { brief, sourceDraft, type SourceDraft } from '@/steps/comparisons/schema';
-import {
-  changeComparison,
-  changePassage,
-  comparisonOf,
-  createComparison,
-  sourceOf,
-  sourcesSeen,
-} from '@/steps/comparisons/service';
+import { sourceDraft } from '@/steps/comparisons/schema';
+import { changePassage, createComparison, sourceOf } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import { decisionDraft, type MarkDraft, marksOrder, NO_WEIGHING } from '@/steps/decision/schema';
 import { decisionOf, giveMarks, lockDecision, weigh } from '@/steps/decision/service';
@@ -56,7 +48,9 @@ import { orderBench } from '@/steps/takes/recording-bench';
 import { keepRecorded } from '@/steps/takes/service';
 import { listTakes } from '@/steps/takes/store';
 import { SCENARIO } from '../../demo/scenario';
+import { loadCello } from './demo-cello';
 import { seedGear } from './demo-gear';
+import { keepBrief, settled } from './demo-steps';
 import {
   findDemoLoad,
   insertDemoLoad,
@@ -210,6 +204,7 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
     new Date(),
   );
   await planWithoutTakes(engineer, gear);
+  await loadCello(engineer, gear, say);
   await recordTakes(engineer, comparisonId, chainIds, say);
   await keepBacking(comparisonId);
   await settled(comparisonId);
@@ -287,18 +282,6 @@ async function decided(
   await lockDecision(engineer, comparisonId, { draft, version: 0, sittingId }, new Date());
 }
 
-async function keepBrief(
-  engineer: SignedIn,
-  comparisonId: string,
-  written: unknown,
-  further: SourceDraft[] = [],
-): Promise<void> {
-  const comparison = await comparisonOf(engineer, comparisonId);
-  const sources = [...(await sourcesSeen(engineer, comparisonId)), ...further];
-  const change = { ...comparison, sources, brief: brief.parse(written) };
-  await changeComparison(engineer, comparisonId, change, new Date());
-}
-
 /** The second comparison: chains, ladders and cautions, before anybody touches a stand. */
 async function planWithoutTakes(engineer: SignedIn, gear: Map<string, string>): Promise<void> {
   const { brief: written, chains, ...draft } = SCENARIO.plan;
@@ -357,13 +340,6 @@ async function keepBacking(comparisonId: string): Promise<void> {
       new Date(),
     );
   });
-}
-
-/** Waits until the worker has nothing left to do for the comparison. */
-async function settled(comparisonId: string): Promise<void> {
-  while ((await openJobs(db(), comparisonId)).length > 0) {
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
 }
 
 /** The parts that the demo asks, one of each task, of the plain clips; and pairs once more in the mix. */

@@ -14,7 +14,7 @@ async function takesAgain(run: Run): Promise<void> {
       const found = await run<Inspection>('inspectTake', { audioId, channels });
       if (found.outcome === 'ready') await keepMeasuredAgain(take, found);
     } catch (error) {
-      log('error', `measuring ${take.id} again: ${String(error)}`);
+      log.error({ err: error, take: take.id }, 'measuring again');
     }
   }
 }
@@ -24,7 +24,7 @@ async function spectraAgain(run: Run): Promise<void> {
     try {
       await keepSpectra(set, await run<ClipSpectra[]>('pictureClips', { clips: set.clips }));
     } catch (error) {
-      log('error', `picturing ${set.id} again: ${String(error)}`);
+      log.error({ err: error, clipSet: set.id }, 'picturing again');
     }
   }
 }

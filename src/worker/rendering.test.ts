@@ -18,6 +18,7 @@ const take = (audioId: number): Take => ({
   stages: [],
   variantOf: null,
   recordedGainDb: null,
+  testLufs: null,
 });
 
 const orderOf = (clipSetId: string, change: Partial<RenderOrder> = {}): RenderOrder => ({

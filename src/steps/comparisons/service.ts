@@ -4,6 +4,7 @@ import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import {
+  type Brief,
   type Comparison,
   type ComparisonChange,
   type ComparisonDraft,
@@ -35,6 +36,19 @@ import {
 export const CHANGED_ELSEWHERE =
   'This was changed in another window meanwhile; that version is kept. Look at it, then write yours again.';
 
+const SEALED =
+  'A sitting is open: what would count as nothing and the prediction are sealed with it, and can be written anew when it is closed. Nothing was changed.';
+
+/** Whether something changes that is sealed with a sitting. */
+function resealed(now: Brief, before: Brief): boolean {
+  const sealed = ({ nullHypothesis, smallestSharePct, prediction }: Brief) => ({
+    nullHypothesis,
+    smallestSharePct,
+    prediction,
+  });
+  return !isDeepStrictEqual(sealed(now), sealed(before));
+}
+
 export async function createComparison(
   engineer: SignedIn,
   draft: ComparisonDraft,
@@ -63,6 +77,9 @@ export async function changeComparison(
     ? before.brief.predictedAt
     : at.toISOString();
   await transaction(async (tx) => {
+    if (resealed(now, before.brief) && (await standsAgainstDeleting(tx, id)).openSittings > 0) {
+      throw new UserError(409, SEALED);
+    }
     if (!(await updateComparison(tx, id, draft, { ...now, predictedAt: predicted }, version))) {
       throw new UserError(409, CHANGED_ELSEWHERE);
     }

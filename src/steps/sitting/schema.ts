@@ -262,7 +262,6 @@ export const firstSealedKey = z.object({
   nonce: z.string(),
 });
 
-/** What a sealed plan says that is read again. */
 /** What the engineer had written down when the sitting was sealed, and the results are held against. */
 export const sealedQuestion = z.object({
   nullHypothesis: z.string(),
@@ -277,6 +276,17 @@ export const sealedQuestion = z.object({
 });
 export type SealedQuestion = z.infer<typeof sealedQuestion>;
 
+/** A sitting of the panel with the question that was sealed with it. */
+export interface SealedWith {
+  sittingId: string;
+  title: string;
+  open: boolean;
+  openedAt: Date;
+  /** Null where none was sealed: answers from elsewhere, and seals from before it was part of them. */
+  question: SealedQuestion | null;
+}
+
+/** What a sealed plan says that is read again. */
 export const sealedPlan = z.object({
   primaryPart: z.int().min(1).optional(),
   question: sealedQuestion.optional(),

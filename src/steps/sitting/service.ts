@@ -36,6 +36,8 @@ import {
   type SealBreaking,
   type SealedKey,
   type SealedQuestion,
+  sealedQuestion,
+  type SealedWith,
   type Sitting,
   type SittingAccount,
   type SittingCounts,
@@ -66,6 +68,7 @@ import {
   listLinks,
   listListeners,
   listNamedListening,
+  listSealed,
   listSittings,
   lockSitting,
   markBroken,
@@ -125,6 +128,18 @@ export interface ListenableSet extends ClipFacts {
 
 const NOTHING_PAID: SittingCounts = { joined: 0, finished: 0, answers: 0, trialsEach: 0 };
 const NO_CLIPS: ClipFacts = { chains: 0, clipSeconds: 0 };
+
+/** What was sealed of the question with each sitting, latest first. */
+export async function sealedQuestionsOf(
+  engineer: SignedIn,
+  comparisonId: string,
+): Promise<SealedWith[]> {
+  await comparisonOf(engineer, comparisonId);
+  return (await listSealed(db(), comparisonId)).map((one) => ({
+    ...one,
+    question: sealedQuestion.safeParse(one.question).data ?? null,
+  }));
+}
 
 export async function sittingsOf(engineer: SignedIn, comparisonId: string): Promise<SittingView> {
   const comparison = await comparisonOf(engineer, comparisonId);

@@ -9,7 +9,12 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { one } from '@/platform/one';
 import { addChain } from '@/steps/chains/service';
-import { createComparison } from '@/steps/comparisons/service';
+import {
+  changeComparison,
+  comparisonOf,
+  createComparison,
+  sourcesSeen,
+} from '@/steps/comparisons/service';
 import { answer, finishStage, join, viewFor } from '@/steps/listening/service';
 import { overviewOf } from '@/steps/overview/service';
 import { keyFile, resultsOf } from '@/steps/results/service';
@@ -24,6 +29,7 @@ import {
   openSitting,
   planSitting,
   rehearse,
+  sealedQuestionsOf,
   sittingsOf,
   tidyRehearsals,
 } from './service';
@@ -300,7 +306,7 @@ describe('opening', () => {
   });
 
   it('is not for strangers', async () => {
-    const stranger = await testEngineer('Somebody Else');
+    const stranger = await testEngineer('Passing By');
     const { sittingId } = await openTestSitting(engineer, bank.comparisonId);
     await expect(closeSitting(stranger, bank.comparisonId, sittingId, NOON)).rejects.toMatchObject({
       status: 404,
@@ -514,6 +520,48 @@ describe('the database', () => {
     await expect(
       db().rows(`UPDATE sitting SET analysis = '{}' WHERE id = $1`, [sittingId]),
     ).rejects.toThrow(/check constraint/);
+  });
+});
+
+describe('the question', () => {
+  const write = async (comparisonId: string, title: string, nullHypothesis: string) => {
+    const comparison = await comparisonOf(engineer, comparisonId);
+    const { sources, ...rest } = {
+      ...comparison,
+      sources: await sourcesSeen(engineer, comparisonId),
+    };
+    const change = { ...rest, sources, title, brief: { ...comparison.brief, nullHypothesis } };
+    await changeComparison(engineer, comparisonId, change, NOON);
+  };
+
+  it('is locked where it was sealed, until the sitting is closed, and stays readable as sealed', async () => {
+    const { comparisonId } = await bankWithClips(engineer);
+    await write(comparisonId, 'Clarinet', 'Nobody hears the preamp.');
+    expect(await sealedQuestionsOf(engineer, comparisonId)).toEqual([]);
+    const { sittingId } = await openTestSitting(engineer, comparisonId);
+    await expect(write(comparisonId, 'Clarinet', 'Everybody does.')).rejects.toThrow(
+      'sealed with it',
+    );
+    await write(comparisonId, 'Another title', 'Nobody hears the preamp.');
+    expect(await comparisonOf(engineer, comparisonId)).toMatchObject({
+      title: 'Another title',
+      brief: { nullHypothesis: 'Nobody hears the preamp.' },
+    });
+    await closeSitting(engineer, comparisonId, sittingId, NOON);
+    await write(comparisonId, 'Another title', 'Everybody does.');
+    expect(await sealedQuestionsOf(engineer, comparisonId)).toMatchObject([
+      { sittingId, open: false, question: { nullHypothesis: 'Nobody hears the preamp.' } },
+    ]);
+  });
+
+  it('is sealed with sittings of the panel only', async () => {
+    const { comparisonId } = await bankWithClips(engineer);
+    const plan = await testPlan(comparisonId);
+    await rehearse(engineer, comparisonId, plan, NOON);
+    await write(comparisonId, 'Clarinet', 'Nobody hears the preamp.');
+    expect(await sealedQuestionsOf(engineer, comparisonId)).toEqual([]);
+    const stranger = await testEngineer('Looking In');
+    await expect(sealedQuestionsOf(stranger, comparisonId)).rejects.toThrow('is not here');
   });
 });
 

@@ -11,6 +11,7 @@ import type {
   PartDraft,
   PersonalLink,
   Purpose,
+  SealedWith,
   Sitting,
   SittingCounts,
   SittingDraft,
@@ -36,6 +37,20 @@ export async function listSittings(db: Db, comparisonId: string): Promise<Sittin
   return db.rows<Sitting>(
     `SELECT ${COLUMNS} FROM sitting WHERE comparison_id = $1 AND purpose = 'panel'
      ORDER BY created_at DESC`,
+    [comparisonId],
+  );
+}
+
+/** Sealed sittings of the panel, latest first, with what was sealed of the question. */
+export async function listSealed(
+  db: Db,
+  comparisonId: string,
+): Promise<(Omit<SealedWith, 'question'> & { question: unknown })[]> {
+  return db.rows(
+    `SELECT id AS "sittingId", title, state = 'open' AS open, opened_at AS "openedAt",
+       sealed_key::jsonb #> '{plan,question}' AS question
+     FROM sitting WHERE comparison_id = $1 AND purpose = 'panel' AND sealed_key IS NOT NULL
+     ORDER BY opened_at DESC, id`,
     [comparisonId],
   );
 }

@@ -87,11 +87,17 @@ export function QuestionScreen({
   comparison,
   sources,
   chains,
+  locked,
+  sealed,
 }: {
   comparison: Comparison;
   /** Its own first. */
   sources: Source[];
   chains: { id: string; name: string }[];
+  /** Whether an open sitting holds what would count as nothing and the prediction. */
+  locked: boolean;
+  /** What was sealed of them, and when. */
+  sealed: ReactNode;
 }) {
   const { send, busy } = useSend();
   const router = useRouter();
@@ -112,6 +118,8 @@ export function QuestionScreen({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the version stands for the content
   }, [version]);
   const folded = { control, chains };
+  const look = locked ? { color: token('soft'), bgcolor: token('wash') } : undefined;
+  const fixed = { input: { readOnly: locked, sx: look }, select: { readOnly: locked } };
   const submit = async (form: QuestionForm) => {
     const whole = briefOf(form, brief);
     const drafts = draftsOf(form, sources[0]!);
@@ -149,6 +157,7 @@ export function QuestionScreen({
   ) => (
     <TextField
       label={label}
+      slotProps={name === 'smallestSharePct' ? fixed : undefined}
       error={Boolean(errors[name])}
       helperText={errors[name]?.message ?? hint}
       {...register(name)}
@@ -374,6 +383,7 @@ export function QuestionScreen({
             </Button>
           </Box>
         </Part>
+        {sealed}
         <Part
           title="What would count as nothing"
           part="nothing"
@@ -383,6 +393,7 @@ export function QuestionScreen({
           <TextField
             label="Null hypothesis"
             multiline
+            slotProps={fixed}
             placeholder="The dearer preamp makes no difference that our panel can hear on this voice."
             helperText="State it so that it can fail, and try to keep it."
             {...register('nullHypothesis')}
@@ -410,6 +421,7 @@ export function QuestionScreen({
                 <TextField
                   select
                   label="The panel will prefer"
+                  slotProps={fixed}
                   {...field}
                   value={chains.some(({ id: one }) => one === field.value) ? field.value : ''}
                 >
@@ -426,7 +438,7 @@ export function QuestionScreen({
               control={control}
               name="toldApart"
               render={({ field }) => (
-                <TextField select label="They can be told apart" {...field}>
+                <TextField select label="They can be told apart" slotProps={fixed} {...field}>
                   <MenuItem value="">no guess</MenuItem>
                   {TOLD_APART.map((word) => (
                     <MenuItem key={word} value={word}>
@@ -437,7 +449,7 @@ export function QuestionScreen({
               )}
             />
           </Row>
-          <TextField label="Why" multiline {...register('predictionRemark')} />
+          <TextField label="Why" multiline slotProps={fixed} {...register('predictionRemark')} />
         </Part>
         <Part
           title="While working"

@@ -6,17 +6,13 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import type { PackPreview } from '@/steps/sitting/schema';
+import { DataTable } from '@/ui/DataTable';
 import { countWord, day } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
 import { readTextFile } from '@/ui/text-file';
@@ -56,24 +52,19 @@ function Found({ preview }: { preview: PackPreview }) {
             {faults.length === 1 ? 'One row' : `${faults.length} rows`} cannot be read. Correct the
             sheets and choose them again; nothing is imported before.
           </Note>
-          <Table size="small" aria-label="Faults">
-            <TableHead>
-              <TableRow>
-                <TableCell>Sheet</TableCell>
-                <TableCell>What is wrong</TableCell>
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {faults.slice(0, SHOWN_FAULTS).map(({ sheet, message }, i) => (
-                <TableRow key={`${sheet} ${message} ${i}`}>
-                  <TableCell sx={{ overflowWrap: 'anywhere' }}>{sheet}</TableCell>
-                  <TableCell sx={{ color: token('red'), overflowWrap: 'anywhere' }}>
-                    {message}
-                  </TableCell>
-                </TableRow>
-              ))}
-            </TableBody>
-          </Table>
+          <DataTable
+            label="Faults"
+            rows={faults.slice(0, SHOWN_FAULTS)}
+            keyOf={(_, i) => String(i)}
+            columns={[
+              { label: 'Sheet', cell: ({ sheet }) => sheet, sx: { overflowWrap: 'anywhere' } },
+              {
+                label: 'What is wrong',
+                cell: ({ message }) => message,
+                sx: { color: token('red'), overflowWrap: 'anywhere' },
+              },
+            ]}
+          />
           {faults.length > SHOWN_FAULTS && (
             <Typography>And {faults.length - SHOWN_FAULTS} more.</Typography>
           )}

@@ -1,14 +1,10 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { SittingListener } from '@/steps/sitting/schema';
+import { DataTable } from '@/ui/DataTable';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { day } from '@/ui/format';
 import { token } from '@/ui/tokens';
@@ -51,28 +47,35 @@ export function PanelTable({
       <Typography variant="h2" sx={{ mt: 4, mb: 0.5 }}>
         The panel
       </Typography>
-      <Table size="small" aria-label="The panel" sx={{ maxWidth: 960 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>Listener</TableCell>
-            <TableCell>On</TableCell>
-            <TableCell align="right">Answers</TableCell>
-            <TableCell align="right">Volume changed</TableCell>
-            <TableCell>Devices</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {listeners.map((listener) => (
-            <TableRow key={listener.seat}>
-              <TableCell>{listener.alias}</TableCell>
-              <TableCell>{listener.playback}</TableCell>
-              <TableCell align="right">
-                {listener.answers} of {trialsEach}
-              </TableCell>
-              <TableCell align="right">{listener.levelChanges || '–'}</TableCell>
-              <TableCell>{deviceWords(listener, listeners)}</TableCell>
-              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+      <DataTable
+        label="The panel"
+        sx={{ maxWidth: 960 }}
+        rows={listeners}
+        keyOf={({ seat }) => String(seat)}
+        columns={[
+          { label: 'Listener', cell: ({ alias }) => alias, by: ({ alias }) => alias },
+          { label: 'On', cell: ({ playback }) => playback },
+          {
+            label: 'Answers',
+            cell: ({ answers }) => `${answers} of ${trialsEach}`,
+            by: ({ answers }) => answers,
+            right: true,
+          },
+          {
+            label: 'Volume changed',
+            cell: ({ levelChanges }) => levelChanges || '–',
+            by: ({ levelChanges }) => levelChanges,
+            mostFirst: true,
+            right: true,
+          },
+          { label: 'Devices', cell: (listener) => deviceWords(listener, listeners) },
+          {
+            label: '',
+            id: 'actions',
+            right: true,
+            sx: { whiteSpace: 'nowrap' },
+            cell: (listener) => (
+              <>
                 {open && listener.answers === 0 && !listener.forgotten && (
                   <Button
                     size="small"
@@ -91,11 +94,11 @@ export function PanelTable({
                     Forget
                   </Button>
                 )}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+              </>
+            ),
+          },
+        ]}
+      />
       <Typography sx={{ mt: 1, color: token('soft'), fontSize: '0.875rem', maxWidth: '76ch' }}>
         Who asks for it is forgotten: the name and what they listened on go for good, the answers
         stay without them.

@@ -1,0 +1,25 @@
+import { db } from '@/platform/database';
+import { openJobs } from '@/platform/jobs';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { brief, type SourceDraft } from '@/steps/comparisons/schema';
+import { changeComparison, comparisonOf, sourcesSeen } from '@/steps/comparisons/service';
+
+/** Writes the rest of a question down, and who else is recorded. */
+export async function keepBrief(
+  engineer: SignedIn,
+  comparisonId: string,
+  written: unknown,
+  further: SourceDraft[] = [],
+): Promise<void> {
+  const comparison = await comparisonOf(engineer, comparisonId);
+  const sources = [...(await sourcesSeen(engineer, comparisonId)), ...further];
+  const change = { ...comparison, sources, brief: brief.parse(written) };
+  await changeComparison(engineer, comparisonId, change, new Date());
+}
+
+/** Waits until the worker has nothing left to do for the comparison. */
+export async function settled(comparisonId: string): Promise<void> {
+  while ((await openJobs(db(), comparisonId)).length > 0) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
