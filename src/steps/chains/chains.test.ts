@@ -1,4 +1,5 @@
 import { CAUTIONS } from '@/core/chain/cautions';
+import { PATTERN_NAMES } from '@/core/chain/specs';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -11,7 +12,8 @@ import {
   restoreComparison,
 } from '@/steps/comparisons/service';
 import { brief } from '@/steps/comparisons/schema';
-import { removeGear } from '@/steps/gear/service';
+import { gridOrder } from './schema';
+import { gearOf, removeGear } from '@/steps/gear/service';
 import { bringChainBack, removeChain } from '@/steps/takes/service';
 import { bankWithClips, openTestSitting } from '@/steps/test/bank';
 import { seedGear } from '@/worker/demo-gear';
@@ -112,10 +114,10 @@ describe('chains made of gear', () => {
       microphoneIds: [gear.get('Kern 40') ?? '', gear.get('Ostra R1') ?? ''],
       preampIds: [gear.get('Linie 2') ?? '', gear.get('Tarn 1') ?? ''],
       sharedIds: [gear.get('Steg 8') ?? ''],
-      distanceM: 0.3,
+      distancesM: [0.3],
     };
-    expect(await addGrid(engineer, id, order)).toBe(3);
-    expect(await addGrid(engineer, id, order)).toBe(0);
+    expect(await addGrid(engineer, id, order)).toEqual({ made: 3, lacking: [] });
+    expect(await addGrid(engineer, id, order)).toEqual({ made: 0, lacking: [] });
     const chains = await chainsOf(engineer, id);
     expect(chains.map(({ name }) => name)).toEqual([
       'Mine',
@@ -124,6 +126,58 @@ describe('chains made of gear', () => {
       'Ostra R1 › Tarn 1',
     ]);
     expect(chains[1]!.gear.length).toBe(3);
+    expect(chains[1]!.distanceM).toBe(0.3);
+  });
+
+  it('come as a grid over patterns, switches and distances, told which cannot be', async () => {
+    const wehr = gear.get('Wehr S3') ?? '';
+    const { specs } = (await gearOf(engineer)).find(({ id: one }) => one === wehr)!;
+    const has = specs.patterns![0]!;
+    const lacks = PATTERN_NAMES.find((pattern) => !specs.patterns!.includes(pattern))!;
+    const order = {
+      microphoneIds: [wehr],
+      preampIds: [gear.get('Tarn 1') ?? ''],
+      sharedIds: [],
+      patterns: [has, lacks],
+      switchOn: 'preamp' as const,
+      positions: ['low Z', 'high Z'],
+      distancesM: [0.2, 0.125],
+    };
+    expect(await addGrid(engineer, id, order)).toEqual({
+      made: 4,
+      lacking: [`Wehr S3 has no ${lacks}.`],
+    });
+    const chains = await chainsOf(engineer, id);
+    expect(chains.map(({ name }) => name)).toEqual([
+      `Wehr S3 › Tarn 1, ${has}, low Z, 20 cm`,
+      `Wehr S3 › Tarn 1, ${has}, low Z, 12.5 cm`,
+      `Wehr S3 › Tarn 1, ${has}, high Z, 20 cm`,
+      `Wehr S3 › Tarn 1, ${has}, high Z, 12.5 cm`,
+    ]);
+    expect(chains[1]!.gear.map(({ settings }) => settings)).toEqual([
+      { pattern: has },
+      { switches: 'low Z' },
+    ]);
+    expect(chains[1]!.distanceM).toBe(0.125);
+    // One of them under a name of its own is known by what it is made of; the others stay.
+    const { version, position, id: first, ...draft } = chains[0]!;
+    expect(position).toBe(1);
+    await changeChain(engineer, id, first, { ...draft, name: 'Near', version });
+    expect((await addGrid(engineer, id, order)).made).toBe(0);
+    expect((await addGrid(engineer, id, { ...order, distancesM: [0.2, 0.4] })).made).toBe(2);
+  });
+
+  it('refuse a grid over a switch that nothing has, and one that is too large', async () => {
+    const wehr = gear.get('Wehr S3') ?? '';
+    const bare = { microphoneIds: [wehr], preampIds: [], sharedIds: [] };
+    expect(
+      gridOrder.safeParse({ ...bare, switchOn: 'preamp', positions: ['up'] }).error?.issues[0],
+    ).toMatchObject({ message: 'Choose the preamps whose switch has these positions.' });
+    expect(gridOrder.safeParse({ ...bare, distancesM: [0] }).success).toBe(false);
+    const six = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6];
+    const large = { ...bare, positions: ['1', '2', '3', '4', '5'], distancesM: six };
+    await expect(addGrid(engineer, id, large)).rejects.toThrow('30 chains; a comparison holds 24');
+    expect(await chainsOf(engineer, id)).toEqual([]);
   });
 
   it('tell the second of two writers, who loses nothing', async () => {

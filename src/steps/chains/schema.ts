@@ -119,14 +119,42 @@ export type ChainInput = z.input<typeof chainDraft>;
 
 export const chainChange = chainDraft.extend({ version: z.int() });
 
-export const gridOrder = z.object({
-  microphoneIds: z.array(z.uuid()).min(1, 'Choose a microphone.').max(12),
-  preampIds: z.array(z.uuid()).min(1, 'Choose a preamp.').max(12),
-  /** Items after the preamp that all chains share, such as the converter. */
-  sharedIds: z.array(z.uuid()).max(6),
-  distanceM: chainDraft.shape.distanceM,
-});
+/** What a grid goes through, of each kind at most. */
+const MOST_VALUES = 6;
+
+/** Every microphone with every preamp, and with whatever else is to vary. */
+export const gridOrder = z
+  .object({
+    microphoneIds: z.array(z.uuid()).min(1, 'Choose a microphone.').max(12),
+    preampIds: z.array(z.uuid()).max(12),
+    /** Items after them that all chains share, such as the converter. */
+    sharedIds: z.array(z.uuid()).max(6),
+    /** Each set at the microphone; as it is when none is named. */
+    patterns: z.array(itemSettings.shape.pattern.unwrap()).max(MOST_VALUES).default([]),
+    /** Whose switch the positions are of. */
+    switchOn: z.enum(['microphone', 'preamp']).default('microphone'),
+    positions: z
+      .array(z.string().trim().min(1).max(40, 'Keep a switch position under 40 characters.'))
+      .max(MOST_VALUES, `A grid goes through ${MOST_VALUES} switch positions at most.`)
+      .default([]),
+    distancesM: z
+      .array(chainDraft.shape.distanceM.unwrap().unwrap())
+      .max(MOST_VALUES, `A grid goes through ${MOST_VALUES} distances at most.`)
+      .default([]),
+  })
+  .refine(({ positions, switchOn, preampIds }) => {
+    return positions.length === 0 || switchOn === 'microphone' || preampIds.length > 0;
+  }, 'Choose the preamps whose switch has these positions.');
 export type GridOrder = z.infer<typeof gridOrder>;
+export type GridInput = z.input<typeof gridOrder>;
+
+/** What became of a grid. */
+export const gridReply = z.object({
+  made: z.int(),
+  /** Combinations that cannot be, as sentences. */
+  lacking: z.array(z.string()),
+});
+export type GridReply = z.infer<typeof gridReply>;
 
 export const referenceOrder = z.object({
   chainId: z.uuid().nullable(),

@@ -26,12 +26,15 @@ import type { Comparison } from '@/steps/comparisons/schema';
 import { gearItem } from '@/steps/gear/schema';
 import { allGearOf, gearOf } from '@/steps/gear/service';
 import { countOwn, findGear } from '@/steps/gear/store';
+import { cellDraft, cellName, gridCells, isCell } from './grid';
 import {
   type Chain,
   chainDraft,
   type ChainDraft,
   type ChainInput,
-  type GridOrder,
+  type GridInput,
+  gridOrder,
+  type GridReply,
   isVariant,
   pairWords,
   type ReferenceChange,
@@ -576,48 +579,44 @@ export async function copyOf(engineer: SignedIn, id: string, at: Date): Promise<
   });
 }
 
-/** Every microphone with every preamp; combinations that are there already are passed over. */
+/**
+ * Every microphone with every preamp, and with whatever else is to vary; combinations that are there already are
+ * passed over.
+ */
 export async function addGrid(
   engineer: SignedIn,
   comparisonId: string,
-  { microphoneIds, preampIds, sharedIds, distanceM }: GridOrder,
-): Promise<number> {
+  input: GridInput,
+): Promise<GridReply> {
+  const order = gridOrder.parse(input);
   const gear = new Map((await gearOf(engineer)).map((item) => [item.id, item]));
   const have = await chainsOf(engineer, comparisonId);
   const itemOf = (id: string) => {
     const item = gear.get(id);
     if (!item) throw notFound('item of gear');
-    return item;
+    return { name: item.name, patterns: item.specs.patterns };
   };
-  const wanted = microphoneIds.flatMap((mic) => preampIds.map((preamp) => [mic, preamp] as const));
-  const nameOf = (pair: readonly string[]) => pair.map((id) => itemOf(id).name).join(' › ');
-  const missing = wanted.filter(
-    (pair) =>
-      !have.some(
-        ({ name, gear: items }) =>
-          name.toLowerCase() === nameOf(pair).toLowerCase() ||
-          pair.every((id) => items.some(({ gearId }) => gearId === id)),
-      ),
-  );
-  if (have.length + missing.length > MOST_CHAINS) {
+  order.sharedIds.forEach(itemOf);
+  const { cells, lacking } = gridCells(order, itemOf);
+  const wanted = cells
+    .map((cell) => ({ cell, name: cellName(cell, order, itemOf) }))
+    .filter(
+      ({ cell, name }) =>
+        !have.some(
+          (chain) =>
+            chain.name.toLowerCase() === name.toLowerCase() || isCell(chain, cell, order, itemOf),
+        ),
+    );
+  if (have.length + wanted.length > MOST_CHAINS) {
     throw new UserError(
       422,
-      `That would make ${have.length + missing.length} chains; a comparison holds ${MOST_CHAINS}. Nothing was added.`,
+      `That would make ${have.length + wanted.length} chains; a comparison holds ${MOST_CHAINS}. Nothing was added.`,
     );
   }
-  for (const pair of missing) {
-    await addChain(engineer, comparisonId, {
-      name: nameOf(pair),
-      items: '',
-      priceCents: null,
-      distanceM,
-      gear: [...pair, ...sharedIds].map((gearId) => ({
-        gearId: itemOf(gearId).id,
-        settings: {},
-      })),
-    });
+  for (const { cell, name } of wanted) {
+    await addChain(engineer, comparisonId, cellDraft(cell, order, name));
   }
-  return missing.length;
+  return { made: wanted.length, lacking };
 }
 
 /** Names the chain that bridges sittings; each change is written down with its reason. */

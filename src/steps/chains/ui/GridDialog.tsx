@@ -7,16 +7,22 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { GearItem } from '@/core/chain/item';
-import { readNumber } from '@/core/text/numbers';
+import { PATTERN_NAMES, type PatternName } from '@/core/chain/specs';
+import { numberFault, readNumber } from '@/core/text/numbers';
 import { CHAINS } from '@/steps/chains/endpoints';
-import { numberHint } from '@/ui/DecimalField';
+import { gridCells } from '@/steps/chains/grid';
+import type { GridOrder } from '@/steps/chains/schema';
 import { countWord } from '@/ui/format';
 import { useSend } from '@/ui/useSend';
+
+/** Distances that are often compared, cm. */
+const USUAL_CM = ['5', '10', '20', '30', '60', '100'];
 
 function Picker({
   label,
@@ -45,7 +51,39 @@ function Picker({
   );
 }
 
-/** Every microphone with every preamp: the grid that tells their shares apart. */
+/** Words or numbers that are typed one by one, or chosen. */
+function Values({
+  label,
+  options,
+  hint,
+  value,
+  onChange,
+}: {
+  label: string;
+  options: readonly string[];
+  hint: { error: boolean; helperText: string | undefined };
+  value: string[];
+  onChange: (values: string[]) => void;
+}) {
+  return (
+    <Autocomplete
+      multiple
+      freeSolo
+      autoSelect
+      size="small"
+      options={options.filter((one) => !value.includes(one))}
+      value={value}
+      onChange={(_, values) => {
+        onChange([...new Set(values.map((one) => one.trim()).filter(Boolean))]);
+      }}
+      renderInput={(parameters) => <TextField {...parameters} label={label} {...hint} />}
+    />
+  );
+}
+
+const quiet = (helperText: string) => ({ error: false, helperText });
+
+/** Every microphone with every preamp, and what else is to vary: the grid that tells their shares apart. */
 export function GridDialog({
   comparisonId,
   gear,
@@ -61,20 +99,32 @@ export function GridDialog({
   const [microphones, setMicrophones] = useState<GearItem[]>([]);
   const [preamps, setPreamps] = useState<GearItem[]>([]);
   const [shared, setShared] = useState<GearItem[]>(() => of('converter').slice(0, 1));
-  const [distance, setDistance] = useState('');
+  const [patterns, setPatterns] = useState<PatternName[]>([]);
+  const [switchOn, setSwitchOn] = useState<GridOrder['switchOn']>('microphone');
+  const [positions, setPositions] = useState<string[]>([]);
+  const [distances, setDistances] = useState<string[]>([]);
+
+  const distanceFault = distances.map((text) => numberFault(text)).find((fault) => fault !== null);
+  const ids = (items: GearItem[]) => items.map(({ id }) => id);
+  const order: GridOrder = {
+    microphoneIds: ids(microphones),
+    preampIds: ids(preamps),
+    sharedIds: ids(shared),
+    patterns,
+    switchOn,
+    positions,
+    distancesM: distances.map((cm) => (readNumber(cm) ?? 0) / 100),
+  };
+  const itemOf = (id: string) => {
+    const item = gear.find((one) => one.id === id);
+    return { name: item?.name ?? '', patterns: item?.specs.patterns };
+  };
+  const { cells, lacking } = gridCells(order, itemOf);
+  const count = cells.length;
+  const switchless = positions.length > 0 && switchOn === 'preamp' && preamps.length === 0;
+
   const make = async () => {
-    const ids = (items: GearItem[]) => items.map(({ id }) => id);
-    const cm = readNumber(distance);
-    const done = await send(
-      CHAINS.addGrid,
-      { id: comparisonId },
-      {
-        microphoneIds: ids(microphones),
-        preampIds: ids(preamps),
-        sharedIds: ids(shared),
-        distanceM: cm === null ? null : cm / 100,
-      },
-    );
+    const done = await send(CHAINS.addGrid, { id: comparisonId }, order);
     if (!done) return;
     enqueueSnackbar(
       done.made === 0
@@ -83,14 +133,14 @@ export function GridDialog({
     );
     onClose();
   };
-  const count = microphones.length * preamps.length;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Every microphone with every preamp</DialogTitle>
       <DialogContent>
         <Typography sx={{ mb: 2 }}>
           A grid shows what the microphone does and what the preamp does, apart from each other.
-          Chains that are there already are passed over.
+          Where several patterns, switch positions or distances are given, each becomes a chain of
+          its own. Chains that are there already are passed over.
         </Typography>
         <Box sx={{ display: 'grid', gap: 2 }}>
           <Picker
@@ -106,17 +156,66 @@ export function GridDialog({
             value={shared}
             onChange={setShared}
           />
-          <TextField
-            label="Distance for all, cm"
-            value={distance}
-            {...numberHint(distance)}
-            onChange={(event) => setDistance(event.target.value)}
+          <Autocomplete
+            multiple
+            size="small"
+            disableCloseOnSelect
+            options={PATTERN_NAMES}
+            value={patterns}
+            onChange={(_, chosen) => setPatterns(chosen)}
+            renderInput={(parameters) => (
+              <TextField
+                {...parameters}
+                label="Patterns"
+                helperText={
+                  lacking.length > 0 ? lacking.join(' ') : 'As each is, if none is named.'
+                }
+              />
+            )}
+          />
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 168px', gap: 1 }}>
+            <Values
+              label="Switch positions"
+              options={[]}
+              value={positions}
+              onChange={setPositions}
+              hint={
+                switchless
+                  ? { error: true, helperText: 'Choose the preamps whose switch this is.' }
+                  : quiet('In words; Enter adds one.')
+              }
+            />
+            <TextField
+              select
+              size="small"
+              label="Switch is on the"
+              value={switchOn}
+              onChange={({ target }) => setSwitchOn(target.value as GridOrder['switchOn'])}
+            >
+              <MenuItem value="microphone">microphone</MenuItem>
+              <MenuItem value="preamp">preamp</MenuItem>
+            </TextField>
+          </Box>
+          <Values
+            label="Distances, cm"
+            options={USUAL_CM}
+            value={distances}
+            onChange={setDistances}
+            hint={
+              distanceFault
+                ? { error: true, helperText: distanceFault }
+                : quiet('One for all, or several; Enter adds one.')
+            }
           />
         </Box>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" disabled={busy || count === 0} onClick={() => void make()}>
+        <Button
+          variant="contained"
+          disabled={busy || count === 0 || switchless || distanceFault !== undefined}
+          onClick={() => void make()}
+        >
           {count === 0 ? 'Make the grid' : `Make ${count === 1 ? 'one chain' : `${count} chains`}`}
         </Button>
       </DialogActions>
