@@ -74,10 +74,33 @@ it('adds the tests of several days up', () => {
 });
 
 it('corrects for several pairs, by Holm', () => {
-  const [first, second] = told([...heard(8, 12), ...heard(7, 12, 'alder', 'cedar')]);
+  const [overall, first, second] = told([...heard(8, 12), ...heard(7, 12, 'alder', 'cedar')]);
+  // Sum of C(24, k) 2^(24-k) / 3^24 for k from 15: 0.00323.
+  expect(overall).toBe(
+    'You told some of them apart: 15 of 24 right over 2 pairs, where guessing gives 8 (p\u00a0=\u00a00.003).',
+  );
   expect(first).toContain('p\u00a0=\u00a00.038, corrected for 2 pairs');
   expect(second).toContain('not shown that you can tell Alder and Cedar apart');
   expect(second).not.toContain('would have shown');
+});
+
+it('names, of many pairs, those that were told apart, and says what all came to', () => {
+  const six = ['alder', 'birch', 'cedar', 'dogwood'].flatMap((a, i, all) =>
+    all.slice(i + 1).map((b) => [a, b] as const),
+  );
+  const answers = six.flatMap(([a, b], i) => heard(i === 0 ? 4 : 1, 4, a, b));
+  // 9 of 24 guessed: P = 0.4055 (sum of C(24, k) 2^(24-k) / 3^24); 4 of 4: 1 / 81, times 6.
+  expect(told([...answers, ...chose('a', 'a')])).toEqual([
+    'It was not shown that you can tell any of them apart: 9 of 24 right over 6 pairs, where guessing gives 8 (p\u00a0=\u00a00.41).',
+    'None of the 6 pairs was shown by itself; what you chose between such two says little.',
+  ]);
+  const sure = six.flatMap(([a, b], i) => heard(i === 0 ? 8 : 3, 8, a, b));
+  // 8 of 8: 1 / 6561, times 6 = 0.0009.
+  const findings = told([...sure, ...chose('a', 'a')]);
+  expect(findings).toHaveLength(4);
+  expect(findings[1]).toMatch(/^You told Alder and Birch apart: 8 of 8 right/);
+  expect(findings[2]).toMatch(/^None of the other 5 pairs was shown/);
+  expect(findings[3]).toMatch(/^Of your 2 choices 2 for Alder/);
 });
 
 it('counts what was chosen whichever way round it was asked, and how far it agrees', () => {

@@ -29,8 +29,21 @@ export interface OwnPreference {
   agreement: number | null;
 }
 
+/** How often one person was right about any of several pairs. */
+export interface OwnOverall {
+  task: ForcedTask;
+  pairs: number;
+  correct: number;
+  n: number;
+  guess: number;
+  /** Exact and one-sided, over trials: that all of them were guessed. */
+  p: number;
+}
+
 /** What one person's blind tests came to, and nothing about anybody else. */
 export interface OwnReading {
+  /** One entry per task that was asked of more than one pair. */
+  overall: OwnOverall[];
   /** One entry per pair of chains and task, exact over trials. */
   apart: OwnAudibility[];
   preferences: OwnPreference[];
@@ -49,8 +62,10 @@ export function readOwn(observations: readonly Observation[]): OwnReading {
     const chosen = said.response === 'a' ? said.chain : said.chainB;
     entry.counts[said.response === 'tie' ? 2 : chosen === a ? 0 : 1]++;
   }
+  const apart = apartOf(judged.flatMap((said) => (said.kind === 'forced' ? [said] : [])));
   return {
-    apart: apartOf(judged.flatMap((said) => (said.kind === 'forced' ? [said] : []))),
+    overall: overallOf(apart),
+    apart,
     preferences: [...pairs.values()].map(({ a, b, counts }) => {
       const n = counts[0] + counts[1] + counts[2];
       const alike = counts.reduce((sum, count) => sum + count * (count - 1), 0);
@@ -67,6 +82,17 @@ function apartOf(answers: readonly Of<'forced'>[]): OwnAudibility[] {
   });
   const adjusted = holm(rows.map(({ correct, n, guess }) => exactUpperTail(correct, n, guess)));
   return rows.map((row, i) => ({ ...row, pHolm: adjusted[i] ?? 1 }));
+}
+
+function overallOf(apart: readonly OwnAudibility[]): OwnOverall[] {
+  return [...new Set(apart.map(({ task }) => task))].flatMap((task) => {
+    const of = apart.filter((one) => one.task === task);
+    if (of.length < 2) return [];
+    const correct = of.reduce((sum, one) => sum + one.correct, 0);
+    const n = of.reduce((sum, one) => sum + one.n, 0);
+    const guess = GUESS[task];
+    return [{ task, pairs: of.length, correct, n, guess, p: exactUpperTail(correct, n, guess) }];
+  });
 }
 
 /** The fewest right answers of n that are shown not to be guessed; null where even n are not. */
@@ -101,9 +127,19 @@ function likedText({ a, b, tookA, tookB, ties, agreement }: OwnPreference, told:
     : `${counts}; any two of these answers are alike in ${percent(agreement)} of cases.`;
 }
 
+function overallText({ pairs, correct, n, guess, p }: OwnOverall): string {
+  const figures = `${correct} of ${n} right over ${pairs} pairs, where guessing gives ${(n * guess).toFixed(0)} (${pText(p)})`;
+  return p < ALPHA
+    ? `You told some of them apart: ${figures}.`
+    : `It was not shown that you can tell any of them apart: ${figures}.`;
+}
+
+/** As many pairs are told one by one; of more, those that were told apart. */
+const PAIRS_NAMED = 3;
+
 /** The reading in sentences, which claim nothing about other listeners. */
 export function ownFindings(
-  { apart, preferences }: OwnReading,
+  { overall, apart, preferences }: OwnReading,
   nameOf: (id: string) => string,
 ): string[] {
   const named = <T extends { a: string; b: string }>(one: T): T => ({
@@ -113,8 +149,18 @@ export function ownFindings(
   });
   const isTold = ({ a, b }: { a: string; b: string }) =>
     apart.some((one) => one.a === a && one.b === b && one.pHolm < ALPHA);
+  const few = apart.length <= PAIRS_NAMED;
+  const shown = apart.filter((one) => few || isTold(one));
+  const liked = preferences.filter((one) => few || isTold(one));
+  const left = apart.length - shown.length;
   return [
-    ...apart.map((one) => apartText(named(one), apart.length)),
-    ...preferences.map((one) => likedText(named(one), isTold(one))),
+    ...overall.map(overallText),
+    ...shown.map((one) => apartText(named(one), apart.length)),
+    ...(left === 0
+      ? []
+      : [
+          `None of the ${left === apart.length ? '' : 'other '}${left} pairs was shown by itself; what you chose between such two says little.`,
+        ]),
+    ...liked.map((one) => likedText(named(one), isTold(one))),
   ];
 }

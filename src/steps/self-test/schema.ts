@@ -8,7 +8,11 @@ export const TRIALS = { least: 10, most: 25, usual: 12 } as const;
 
 export const selfTestOrder = z.object({
   clipSetId: z.uuid('Choose the clips.'),
-  pair: z.tuple([z.uuid(), z.uuid()]).refine(([a, b]) => a !== b, 'Choose two different chains.'),
+  /** Null for all chains of the clips, every two of them. */
+  pair: z
+    .tuple([z.uuid(), z.uuid()])
+    .refine(([a, b]) => a !== b, 'Choose two different chains.')
+    .nullable(),
   task: z.enum(APART_TASKS),
   trials: z
     .int('Trials are a whole number.')
@@ -32,7 +36,7 @@ export interface SelfTest {
   findings: string[];
 }
 
-/** Two chains over which somebody tested themselves more than once. */
+/** Chains over which somebody tested themselves more than once. */
 export interface AddedUp {
   tests: number;
   findings: string[];
@@ -41,6 +45,6 @@ export interface AddedUp {
 export interface SelfTests {
   /** The newest first. */
   tests: SelfTest[];
-  /** All done tests of the same two chains together, where there are several. */
+  /** All done tests of the same chains together, where there are several. */
   together: AddedUp[];
 }

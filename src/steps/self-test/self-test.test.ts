@@ -101,6 +101,41 @@ it('tells what it came to at once, about whoever took it, and adds up over days'
   expect(sum!.findings[0]).toContain('0.09');
 });
 
+it('goes over all chains of the clips: every two of them, told as a whole', async () => {
+  const { token } = await beginSelfTest(
+    engineer,
+    bank.comparisonId,
+    { clipSetId: bank.clipSetId, pair: null, task: 'triangle', trials: 12 },
+    NOON,
+  );
+  const asked = await db().rows<{ part: number; pair: string; count: number }>(
+    `SELECT CASE WHEN position <= 12 THEN 1 ELSE 2 END AS part, chains AS pair, count(*)::int AS count FROM (
+       SELECT trial_clip.position, string_agg(DISTINCT name, ' ' ORDER BY name) AS chains
+       FROM sitting JOIN trial_clip ON trial_clip.sitting_id = sitting.id
+         JOIN chain ON chain.id = trial_clip.chain_id
+       WHERE token = $1 GROUP BY trial_clip.position) AS heard
+     GROUP BY 1, 2 ORDER BY 1, 2`,
+    [token],
+  );
+  const [a, b, c] = [...CHAIN_NAMES].sort();
+  expect(asked).toEqual(
+    [1, 2].flatMap((part) =>
+      [`${a} ${b}`, `${a} ${c}`, `${b} ${c}`].map((pair) => ({
+        part,
+        pair,
+        count: part === 1 ? 4 : 2,
+      })),
+    ),
+  );
+  await walk(token, 12);
+  const [test] = (await selfTestsOf(engineer, bank.comparisonId)).tests;
+  expect(test!.title).toBe('All 3 chains');
+  // All of 12 at one third: 3^-12.
+  expect(test!.findings[0]).toBe(
+    'You told some of them apart: 12 of 12 right over 3 pairs, where guessing gives 4 (p\u00a0<\u00a00.001).',
+  );
+});
+
 it('stands beside the panel’s sittings: nobody else sees it, and nothing of the panel’s counts it', async () => {
   const { token } = await begin();
   await walk(token, 10);

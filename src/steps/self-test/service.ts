@@ -5,19 +5,23 @@ import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { namesOfChains } from '@/steps/chains/store';
 import { comparisonOf } from '@/steps/comparisons/service';
+import { listClips } from '@/steps/match/store';
 import { judgedOf } from '@/steps/results/service';
 import type { SittingDraft } from '@/steps/sitting/schema';
 import { openSelfTest } from '@/steps/sitting/service';
-import type { SelfTestOrder, SelfTests } from './schema';
+import { type SelfTestOrder, type SelfTests, TRIALS } from './schema';
 import { listSelfTests, type SelfTestRow } from './store';
 
 /** Enough for what one looks back at; older ones stay where they are. */
 const MOST_SHOWN = 20;
-/** How often it is asked which of the two is liked better, once whether they differ was asked. */
+/** How often it is asked which of two is liked better, once whether they differ was asked. */
 const CHOICES = 6;
+/** Between all chains: twice every two of them, as far as that tires nobody. */
+const choicesOf = (chains: number) =>
+  Math.min(TRIALS.most, Math.max(CHOICES, chains * (chains - 1)));
 
 /** Whether they differ first, then which is liked; all trials are drawn and sealed before the first. */
-function planOf({ clipSetId, pair, task, trials }: SelfTestOrder): SittingDraft {
+function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number): SittingDraft {
   const common = {
     clipSetId,
     pair,
@@ -41,7 +45,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder): SittingDraft 
         task: 'pair',
         prompt: TASKS.pair.prompt,
         tiesAllowed: true,
-        trials: CHOICES,
+        trials: pair ? CHOICES : choicesOf(chains),
       },
     ],
   };
@@ -54,7 +58,8 @@ export async function beginSelfTest(
   order: SelfTestOrder,
   at: Date,
 ): Promise<{ token: string }> {
-  return openSelfTest(engineer, comparisonId, planOf(order), at);
+  const chains = (await listClips(db(), order.clipSetId)).length;
+  return openSelfTest(engineer, comparisonId, planOf(order, chains), at);
 }
 
 /** What whoever asks tested themselves on, and what it came to; nobody else's. */
@@ -69,28 +74,30 @@ export async function selfTestsOf(engineer: SignedIn, comparisonId: string): Pro
   );
   const names = await namesOfChains(
     db(),
-    rows.flatMap(({ pair }) => pair),
+    rows.flatMap(({ chainIds }) => chainIds),
   );
   const nameOf = (id: string) => names.get(id) ?? 'a chain that is gone';
   const findings = (of: readonly Observation[]) => ownFindings(readOwn(of), nameOf);
-  const ofPair = new Map<string, SelfTestRow[]>();
+  const ofSame = new Map<string, SelfTestRow[]>();
   for (const row of done) {
-    const key = row.pair.join(' ');
-    ofPair.set(key, [...(ofPair.get(key) ?? []), row]);
+    const key = row.chainIds.join(' ');
+    ofSame.set(key, [...(ofSame.get(key) ?? []), row]);
   }
   return {
-    tests: rows.map(({ id, at, pair, token, state, answered, trials, seal, heardBefore }) => ({
-      id,
-      at,
-      title: pair.map(nameOf).join(' and '),
-      token: state === 'open' ? token : null,
-      answered,
-      trials,
-      seal,
-      heardBefore,
-      findings: findings(said.get(id) ?? []),
-    })),
-    together: [...ofPair.values()].flatMap((tests) =>
+    tests: rows.map(
+      ({ id, at, chainIds, all, token, state, answered, trials, seal, heardBefore }) => ({
+        id,
+        at,
+        title: all ? `All ${chainIds.length} chains` : chainIds.map(nameOf).join(' and '),
+        token: state === 'open' ? token : null,
+        answered,
+        trials,
+        seal,
+        heardBefore,
+        findings: findings(said.get(id) ?? []),
+      }),
+    ),
+    together: [...ofSame.values()].flatMap((tests) =>
       tests.length > 1
         ? [
             {

@@ -620,7 +620,7 @@ export async function openSelfTest(
     if ((await openSittingsOver(tx, comparisonId, { clipSetId })).length > 0) {
       throw new UserError(409, ASKED_NOW);
     }
-    const heardBefore = await heardByName(tx, engineer.accountId, clipSetId, pair ?? []);
+    const heardBefore = await heardByName(tx, engineer.accountId, clipSetId, pair);
     const meant = { purpose: 'self-test', testerId: engineer.accountId, heardBefore } as const;
     const made = await openForOne(tx, engineer, { comparisonId, simulated }, meant, draft, at);
     await announce(tx, comparisonId);

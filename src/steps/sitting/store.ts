@@ -584,11 +584,12 @@ export async function heardByName(
   db: Db,
   accountId: string,
   clipSetId: string,
-  chainIds: readonly string[],
+  chainIds: readonly string[] | null,
 ): Promise<boolean> {
   const rows = await db.rows(
     `SELECT 1 FROM clip JOIN heard_by_name USING (take_id)
-     WHERE clip_set_id = $2 AND chain_id = ANY ($3::uuid[]) AND account_id = $1 LIMIT 1`,
+     WHERE clip_set_id = $2 AND ($3::uuid[] IS NULL OR chain_id = ANY ($3::uuid[])) AND account_id = $1
+     LIMIT 1`,
     [accountId, clipSetId, chainIds],
   );
   return rows.length > 0;

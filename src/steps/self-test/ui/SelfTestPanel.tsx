@@ -24,6 +24,9 @@ import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 
+/** In place of a chain: every two of them. */
+const ALL = 'all';
+
 const WORDS: Record<SelfTestOrder['task'], string> = {
   triangle: 'odd one out of three (default)',
   'duo-trio': 'which is the twin of the first',
@@ -92,10 +95,13 @@ export function SelfTestPanel({
 }) {
   const { send, busy } = useSend();
   const [chosen, setPair] = useState<[string, string] | null>(null);
+  const [all, setAll] = useState(false);
   // Other clips may be of other chains.
   const there = chosen?.every((id) => chains.some((chain) => chain.id === id));
   const pair: [string, string] =
     chosen && there ? chosen : [chains[0]?.id ?? '', chains[1]?.id ?? ''];
+  // Of two chains, all are these two.
+  const everyPair = all && chains.length > 2;
   const [task, setTask] = useState<SelfTestOrder['task']>('triangle');
   const [trials, setTrials] = useState<number>(TRIALS.usual);
   const [link, setLink] = useState<string | null>(null);
@@ -103,7 +109,7 @@ export function SelfTestPanel({
     const made = await send(
       SELF_TESTS.begin,
       { id: comparisonId },
-      { clipSetId, pair, task, trials },
+      { clipSetId, pair: everyPair ? null : pair, task, trials },
     );
     if (made) setLink(`/listen/${made.token}`);
   };
@@ -111,12 +117,15 @@ export function SelfTestPanel({
     <TextField
       select
       label={label}
-      value={pair[at]}
-      onChange={({ target }) =>
-        setPair(at === 0 ? [target.value, pair[1]] : [pair[0], target.value])
-      }
+      value={at === 0 && everyPair ? ALL : pair[at]}
+      onChange={({ target }) => {
+        if (at === 0) setAll(target.value === ALL);
+        if (target.value === ALL) return;
+        setPair(at === 0 ? [target.value, pair[1]] : [pair[0], target.value]);
+      }}
       sx={{ width: 200 }}
     >
+      {at === 0 && chains.length > 2 && <MenuItem value={ALL}>all of them</MenuItem>}
       {chains.map(({ id, name }) => (
         <MenuItem key={id} value={id}>
           {name}
@@ -124,7 +133,8 @@ export function SelfTestPanel({
       ))}
     </TextField>
   );
-  const twice = pair[0] === pair[1];
+  const twice = !everyPair && pair[0] === pair[1];
+  const pairs = (chains.length * (chains.length - 1)) / 2;
   const needed = fewestRight(trials, GUESS[task]);
   return (
     <Box component="details" sx={{ mt: 3 }} open={view.tests.length > 0}>
@@ -133,12 +143,12 @@ export function SelfTestPanel({
       </Box>
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', my: 1, maxWidth: '72ch' }}>
         All trials are drawn and sealed before the first; nobody else is needed. First whether you
-        tell the two apart, then six times which you like better. After the last answer you see what
-        it came to, about you alone: with the names told it never counts for a panel.
+        tell two apart, then which you like better. After the last answer you see what it came to,
+        about you alone: with the names told it never counts for a panel.
       </Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', mt: 2 }}>
         {chain('This chain', 0)}
-        {chain('against', 1)}
+        {!everyPair && chain('against', 1)}
         <TextField
           select
           label="I am asked"
@@ -177,7 +187,9 @@ export function SelfTestPanel({
           : twice
             ? 'Choose two different chains.'
             : needed !== null &&
-              `${needed} of ${trials} right show that you tell them apart; fewer show nothing either way.`}
+              (everyPair
+                ? `${needed} of ${trials} right over all ${pairs} pairs show that you tell some of them apart; which ones takes more trials of two.`
+                : `${needed} of ${trials} right show that you tell them apart; fewer show nothing either way.`)}
       </Typography>
       {link && (
         <Note kind="plain">
