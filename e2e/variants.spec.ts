@@ -85,6 +85,20 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
   await page.getByRole('button', { name: /^Delete the note on all of them/ }).click();
   await expect(notes.getByRole('listitem')).toHaveCount(1);
 
+  // With the names put away, neither the clips nor the notes say which is which; the note does, afterwards.
+  await page.getByRole('switch', { name: 'Hide the names' }).click();
+  await expect(page.getByRole('button', { name: 'clip 3', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Birke', exact: true })).toHaveCount(0);
+  await expect(notes).toHaveCount(0);
+  await page.getByRole('button', { name: 'clip 2', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Note on clip 2' }).fill('thin');
+  await page.getByRole('button', { name: 'Save the note' }).click();
+  await expect(page.getByRole('textbox', { name: 'Note on clip 2' })).toHaveValue('');
+  await page.getByRole('switch', { name: 'Hide the names' }).click();
+  await expect(notes.getByRole('listitem').first()).toContainText(/(Alder|Birke).*: thin/);
+  await expect(notes.getByRole('listitem').first()).toContainText('names hidden');
+  await notes.getByRole('button', { name: /^Delete the note on .*: thin$/ }).click();
+
   // Heard before it is matched, on the raw clip of its chain.
   await page.getByRole('button', { name: 'Edit Alder, thin and louder' }).click();
   const change = page.getByRole('dialog', { name: 'Change the variant' });

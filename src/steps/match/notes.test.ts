@@ -23,6 +23,7 @@ beforeAll(async () => {
 const note = (change: Partial<NewNote> = {}): NewNote => ({
   chainId: chainIds[0]!,
   loopS: [1.5, 3],
+  namesSeen: true,
   note: 'hard on the s',
   ...change,
 });
@@ -34,14 +35,22 @@ it('are kept with clip, loop, author and time, the newest first', async () => {
     engineer,
     id,
     setId,
-    note({ chainId: null, loopS: null, note: 'all boomy' }),
+    note({ chainId: null, loopS: null, namesSeen: false, note: 'all boomy' }),
     later,
   );
   const { notes, lookerId } = await matchOf(engineer, id);
   expect(lookerId).toBe(engineer.accountId);
   expect(notes).toMatchObject([
-    { chainId: null, fromS: null, toS: null, note: 'all boomy', author: 'Mirela Voss', at: later },
-    { chainId: chainIds[0], fromS: 1.5, toS: 3, note: 'hard on the s', at: NOON },
+    {
+      chainId: null,
+      fromS: null,
+      toS: null,
+      namesSeen: false,
+      note: 'all boomy',
+      author: 'Mirela Voss',
+      at: later,
+    },
+    { chainId: chainIds[0], fromS: 1.5, toS: 3, namesSeen: true, note: 'hard on the s', at: NOON },
   ]);
 });
 

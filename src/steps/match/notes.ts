@@ -13,7 +13,7 @@ const MOST_NOTES = 500;
 export async function listNotes(from: Db, clipSetId: string): Promise<ClipNote[]> {
   return from.rows<ClipNote>(
     `SELECT clip_note.id, chain_id AS "chainId", account_id AS "accountId", account.name AS author, at,
-       from_s AS "fromS", to_s AS "toS", note
+       from_s AS "fromS", to_s AS "toS", names_seen AS "namesSeen", note
      FROM clip_note JOIN account ON account.id = account_id
      WHERE clip_set_id = $1 ORDER BY at DESC, clip_note.id`,
     [clipSetId],
@@ -26,12 +26,12 @@ async function ownSet(tx: Tx, engineer: SignedIn, comparisonId: string, clipSetI
   if (set?.comparisonId !== comparisonId) throw notFound('set of clips');
 }
 
-/** Keeps what somebody noted while hearing clips by name. @returns the note's id */
+/** Keeps what somebody noted while hearing clips, by name or with the names hidden. @returns the note's id */
 export async function addNote(
   engineer: SignedIn,
   comparisonId: string,
   clipSetId: string,
-  { chainId, loopS, note }: NewNote,
+  { chainId, loopS, namesSeen, note }: NewNote,
   at: Date,
 ): Promise<string> {
   return transaction(async (tx) => {
@@ -51,9 +51,18 @@ export async function addNote(
     }
     const made = await one(
       tx.rows<{ id: string }>(
-        `INSERT INTO clip_note (clip_set_id, chain_id, account_id, at, from_s, to_s, note)
-         VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING id`,
-        [clipSetId, chainId, engineer.accountId, at, loopS?.[0] ?? null, loopS?.[1] ?? null, note],
+        `INSERT INTO clip_note (clip_set_id, chain_id, account_id, at, from_s, to_s, names_seen, note)
+         VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id`,
+        [
+          clipSetId,
+          chainId,
+          engineer.accountId,
+          at,
+          loopS?.[0] ?? null,
+          loopS?.[1] ?? null,
+          namesSeen,
+          note,
+        ],
       ),
     );
     await announce(tx, comparisonId);

@@ -209,7 +209,7 @@ export const packOrder = z.object({
     .max(200, 'Keep the question under 200 characters.'),
 });
 
-/** What an engineer notes while hearing clips by name. */
+/** What an engineer notes while hearing clips. */
 export const newNote = z.object({
   /** Of one clip, or of all of them. */
   chainId: uuid.nullable(),
@@ -218,6 +218,8 @@ export const newNote = z.object({
     .tuple([z.number().min(0).max(3600), z.number().min(0).max(3600)])
     .refine(([from, to]) => from <= to, 'A loop ends after it begins.')
     .nullable(),
+  /** Whether the screen showed which chain sounded. */
+  namesSeen: z.boolean(),
   note: z
     .string()
     .trim()
@@ -234,5 +236,6 @@ export interface ClipNote {
   at: Date;
   fromS: number | null;
   toS: number | null;
+  namesSeen: boolean;
   note: string;
 }

@@ -38,12 +38,11 @@ import { token } from '@/ui/tokens';
 import { INSIST, NamedListening } from '@/ui/NamedListening';
 import { useSend } from '@/ui/useSend';
 import { AlignmentChoices } from './AlignmentChoices';
-import { ClipAudition } from './ClipAudition';
+import { ClipListening } from './ClipListening';
 import { ClipTable } from './ClipTable';
 import { type ContextChoices, choicesFrom, completed, wantedKinds } from './context-choices';
 import { ContextPanel } from './ContextPanel';
 import { MethodsNote } from './MethodsNote';
-import { NotesPanel } from './NotesPanel';
 import { PackPanel } from './PackPanel';
 import { PassagePicker } from './PassagePicker';
 import { PassageSound } from './PassageSound';
@@ -610,26 +609,21 @@ export function MatchScreen({
             urlOf={(chainId) => clipUrl(clipSet.id, chainId)}
           />
           <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
-            Hear them by name
+            Hear them
           </Typography>
           {shut ? (
             <NamedListening onInsist={() => setInsists(true)} />
           ) : (
-            <ClipAudition
+            <ClipListening
+              key={clipSet.id}
+              ids={{ id: comparison.id, setId: clipSet.id }}
               clips={clips.map(({ chainId }) => ({
+                chainId,
                 name: nameOf(chainId),
                 url: clipUrl(clipSet.id, chainId),
               }))}
-              foot={({ player, state }) => (
-                <NotesPanel
-                  ids={{ id: comparison.id, setId: clipSet.id }}
-                  clips={clips.map(({ chainId }) => ({ chainId, name: nameOf(chainId) }))}
-                  notes={view.notes}
-                  lookerId={view.lookerId}
-                  player={player}
-                  state={state}
-                />
-              )}
+              notes={view.notes}
+              lookerId={view.lookerId}
             />
           )}
           {testing}

@@ -20,6 +20,7 @@ import { useSend } from '@/ui/useSend';
 export function NotesPanel({
   ids,
   clips,
+  namesSeen,
   notes,
   lookerId,
   player,
@@ -28,6 +29,8 @@ export function NotesPanel({
   ids: { id: string; setId: string };
   /** In the order of the player. */
   clips: { chainId: string; name: string }[];
+  /** Whether the names are shown; notes, which have them, are put away with them. */
+  namesSeen: boolean;
   notes: ClipNote[];
   lookerId: string;
   player: SyncPlayer;
@@ -45,7 +48,8 @@ export function NotesPanel({
       : (clips.find((clip) => clip.chainId === chainId)?.name ?? 'a chain that is gone');
   const keep = async () => {
     const chainId = ofAll ? null : (sounding?.chainId ?? null);
-    const note = { chainId, loopS: looped ? ([from, to] as [number, number]) : null, note: text };
+    const loopS = looped ? ([from, to] as [number, number]) : null;
+    const note = { chainId, loopS, namesSeen, note: text };
     if ((await send(MATCH.addNote, ids, note)) !== null) setText('');
   };
   const go = ({ chainId, fromS, toS }: ClipNote) => {
@@ -79,7 +83,7 @@ export function NotesPanel({
           Save the note
         </Button>
       </Box>
-      {notes.length > 0 && (
+      {namesSeen && notes.length > 0 && (
         <Box component="ul" aria-label="Notes" sx={{ listStyle: 'none', m: 0, p: 0, mt: 1 }}>
           {notes.map((note) => (
             <Box
@@ -99,7 +103,7 @@ export function NotesPanel({
                   component="span"
                   sx={{ display: 'block', color: token('soft'), fontSize: '0.8125rem' }}
                 >
-                  {note.author}, {day(note.at)}, by name
+                  {note.author}, {day(note.at)}, {note.namesSeen ? 'by name' : 'names hidden'}
                   {note.fromS !== null && `, ${clock(note.fromS)} to ${clock(note.toS ?? 0)}`}
                 </Typography>
               </Box>
