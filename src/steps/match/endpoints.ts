@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { done, endpoint, made } from '@/platform/endpoint';
+import { compared } from '@/steps/takes/schema';
 import {
   alignmentChange,
   matchAllOrder,
@@ -31,6 +32,11 @@ export const MATCH = {
   removeFailed: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]`, done),
   addNote: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/notes`, made, newNote),
   removeNote: endpoint('DELETE', `${COMPARISON}/clip-sets/[setId]/notes/[noteId]`, done),
+  compare: endpoint(
+    'GET',
+    `${COMPARISON}/clip-sets/[setId]/clips/[chainId]/against/[otherId]`,
+    compared,
+  ),
   makePack: endpoint('POST', `${COMPARISON}/clip-sets/[setId]/packs`, made, packOrder),
   openPackKey: endpoint(
     'POST',

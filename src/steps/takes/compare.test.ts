@@ -4,7 +4,7 @@ import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { testEngineer, withTestDatabase } from '@/platform/test/database';
 import { bankWithTakes, deliverTake, takeBytes } from '@/steps/test/bank';
-import { compareTakes, residualTake } from '@/worker/tasks';
+import { compareRecordings, residualRecording } from '@/worker/tasks';
 import { compareOrder, takeChoices } from './compare';
 import { compared } from './schema';
 import { takesOf } from './service';
@@ -41,7 +41,7 @@ beforeAll(async () => {
 });
 
 it('sets a take against another as they were recorded', async () => {
-  const found = await compareTakes(await compareOrder(engineer, id, first, half));
+  const found = await compareRecordings(await compareOrder(engineer, id, first, half));
   expect(compared.parse(found)).toEqual(found);
   expect(found).toMatchObject({ samePerformance: true, polarityInverted: false });
   expect(found.delaySamples).toBeCloseTo(11, 1);
@@ -50,14 +50,14 @@ it('sets a take against another as they were recorded', async () => {
 });
 
 it('reads of a file the channel that is the take’s', async () => {
-  const found = await compareTakes(await compareOrder(engineer, id, first, split));
+  const found = await compareRecordings(await compareOrder(engineer, id, first, split));
   expect(found).toMatchObject({ samePerformance: true, polarityInverted: true });
   expect(found.levelDb).toBeCloseTo(0, 1);
 });
 
 it('what is left is a file to hear, far under what it was taken from', async () => {
   const order = await compareOrder(engineer, id, first, half);
-  const { channels, header } = await decodeWav(await residualTake(order));
+  const { channels, header } = await decodeWav(await residualRecording(order));
   const { channels: whole } = await decodeWav(takeBytes(0));
   const rms = (x: Float64Array) => Math.sqrt(x.reduce((sum, s) => sum + s * s, 0) / x.length);
   expect(header.format).toMatchObject({ channels: 1, bitDepth: 24 });

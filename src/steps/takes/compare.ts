@@ -58,11 +58,15 @@ export async function comparedTakes(
   takeId: string,
   otherId: string,
 ): Promise<Comparison> {
-  const order = await compareOrder(engineer, comparisonId, takeId, otherId);
-  return (await threads().run(order, { name: 'compareTakes' })) as Comparison;
+  return setAgainst(await compareOrder(engineer, comparisonId, takeId, otherId));
 }
 
-/** What is left of one take without the other, a WAV file. */
-export async function residualOfTakes(order: CompareOrder): Promise<Uint8Array> {
-  return (await threads().run(order, { name: 'residualTake' })) as Uint8Array;
+/** Sets any two recordings of the bank against each other. */
+export async function setAgainst(order: CompareOrder): Promise<Comparison> {
+  return (await threads().run(order, { name: 'compareRecordings' })) as Comparison;
+}
+
+/** What is left of the other without the reference, a WAV file. */
+export async function residualOfTwo(order: CompareOrder): Promise<Uint8Array> {
+  return (await threads().run(order, { name: 'residualRecording' })) as Uint8Array;
 }

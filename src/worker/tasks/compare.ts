@@ -37,13 +37,13 @@ async function pairOf({ reference, other }: CompareOrder): Promise<Pair> {
   };
 }
 
-export async function compareTakes(order: CompareOrder): Promise<Comparison> {
+export async function compareRecordings(order: CompareOrder): Promise<Comparison> {
   const { reference, other, sampleRateHz } = await pairOf(order);
   return compareTwo(reference, other, sampleRateHz);
 }
 
 /** What is left of the other without the reference, as a WAV file to hear. */
-export async function residualTake(order: CompareOrder): Promise<Uint8Array> {
+export async function residualRecording(order: CompareOrder): Promise<Uint8Array> {
   const { reference, other, sampleRateHz } = await pairOf(order);
   const found = findAlignment(soundOf(reference), soundOf(other), sampleRateHz);
   const { channels } = residualOf(reference, other, found);

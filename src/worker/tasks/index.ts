@@ -12,7 +12,7 @@ import { ANALYSIS, type StoredAnalysis } from '@/steps/results/schema';
 import { readMaster } from './master';
 
 export { alignTake } from './align';
-export { compareTakes, residualTake } from './compare';
+export { compareRecordings, residualRecording } from './compare';
 export { forecastPanel } from './forecast';
 export { inspectTake } from './inspect';
 export { hashPackClips, packClips } from './pack';

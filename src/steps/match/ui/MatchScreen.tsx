@@ -634,6 +634,7 @@ export function MatchScreen({
             answers={packAnswers}
           />
           <SpectrumPanel
+            comparisonId={comparison.id}
             clipSet={clipSet}
             clips={clips}
             nameOf={nameOf}

@@ -12,6 +12,7 @@ import { betweenTwo, OVER_NOISE_DB, quotedBand, SURE_COHERENCE } from '@/core/sp
 import type { Clip, ClipSet } from '@/steps/match/schema';
 import { CsvButton } from '@/ui/CsvButton';
 import { token } from '@/ui/tokens';
+import { Subtraction } from './Subtraction';
 
 const SpectrumChart = dynamic(() => import('./SpectrumChart'), { ssr: false });
 
@@ -19,6 +20,7 @@ const shown = (db: number) => `${db < 0 ? '−' : '+'}${Math.abs(db).toFixed(1)}
 
 /** What a chain does to the reference's sound; for the engineer alone, never for a panel. */
 export function SpectrumPanel({
+  comparisonId,
   clipSet,
   clips,
   nameOf,
@@ -26,6 +28,7 @@ export function SpectrumPanel({
   mayAskOnlyEq,
   onOnlyEq,
 }: {
+  comparisonId: string;
   clipSet: ClipSet;
   clips: Clip[];
   nameOf: (chainId: string) => string;
@@ -139,6 +142,12 @@ export function SpectrumPanel({
             Is it only EQ?
           </Button>
         )}
+        <Subtraction
+          key={`${clipSet.id} ${base.chainId} ${clip.chainId}`}
+          ids={{ id: comparisonId, setId: clipSet.id }}
+          reference={{ chainId: base.chainId, name: baseName }}
+          other={{ chainId: clip.chainId, name }}
+        />
       </Box>
     </Box>
   );

@@ -11,20 +11,21 @@ import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import type { z } from 'zod';
-import { dbToAmplitude } from '@/core/signal/units';
 import { SURE_COHERENCE } from '@/core/spectrum/quoted';
 import type { TakeChoice } from '@/steps/takes/compare';
 import { TAKES } from '@/steps/takes/endpoints';
 import type { compared } from '@/steps/takes/schema';
 import { CsvButton } from '@/ui/CsvButton';
 import { signed } from '@/ui/format';
-import { INSIST, NamedListening } from '@/ui/NamedListening';
+import { NamedListening } from '@/ui/NamedListening';
 import { Note } from '@/ui/Sheet';
 import { request, RequestError } from '@/ui/request';
 import { token } from '@/ui/tokens';
+import { useOneSound } from '@/ui/useOneSound';
 import { WideTable } from '@/ui/WideTable';
+import { leftWords } from './left-words';
 
 const BandChart = dynamic(() => import('./BandChart'), { ssr: false });
 
@@ -34,13 +35,6 @@ const keyOf = (one: TakeChoice, other: TakeChoice) => `${one.id} ${other.id}`;
 
 /** As many curves as can be told apart over one reference. */
 const MOST = 5;
-
-function leftWords({ samePerformance, nullDb }: Compared): string {
-  if (!samePerformance) return 'another performance: not subtracted';
-  return nullDb === null
-    ? 'nothing'
-    : `${signed(nullDb, 1, 'dB')}, ${Math.round(100 * dbToAmplitude(nullDb))} %`;
-}
 
 function widthWords({ width }: Compared): string {
   if (!width) return '–';
@@ -106,33 +100,10 @@ export function ComparePanel({
   const [others, setOthers] = useState<TakeChoice[]>([]);
   /** By both takes; a sentence where it failed. */
   const [found, setFound] = useState<ReadonlyMap<string, Compared | string>>(new Map());
-  const [playing, setPlaying] = useState<string | null>(null);
-  const [shut, setShut] = useState<string | null>(null);
-  const audio = useRef<HTMLAudioElement | null>(null);
-  useEffect(() => () => audio.current?.pause(), []);
+  const sound = useOneSound();
   if (choices.length < 2) return null;
-  const stop = () => {
-    audio.current?.pause();
-    audio.current = null;
-    setPlaying(null);
-  };
-  const play = (otherId: string, insists = false) => {
-    const again = playing === otherId;
-    stop();
-    if (again || !reference) return;
-    const made = new Audio(
-      `/api/comparisons/${comparisonId}/takes/${reference.id}/residual/${otherId}${insists ? INSIST : ''}`,
-    );
-    made.onended = stop;
-    audio.current = made;
-    setPlaying(otherId);
-    setShut(null);
-    void made.play().catch(() => {
-      if (audio.current !== made) return;
-      if (!insists) setShut(otherId);
-      stop();
-    });
-  };
+  const leftUrl = (otherId: string) =>
+    `/api/comparisons/${comparisonId}/takes/${reference?.id}/residual/${otherId}`;
   /** Asks for what is not known yet. */
   const ask = (one: TakeChoice | null, against: readonly TakeChoice[]) => {
     for (const other of one ? against : []) {
@@ -172,7 +143,7 @@ export function ComparePanel({
           getOptionKey={({ id }) => id}
           isOptionEqualToValue={(a, b) => a.id === b.id}
           onChange={(_, chosen) => {
-            stop();
+            sound.stop();
             const kept = others.filter(({ id }) => id !== chosen?.id);
             setReference(chosen);
             setOthers(kept);
@@ -191,7 +162,7 @@ export function ComparePanel({
           isOptionEqualToValue={(a, b) => a.id === b.id}
           getOptionDisabled={() => others.length >= MOST}
           onChange={(_, chosen) => {
-            stop();
+            sound.stop();
             const few = chosen.slice(0, MOST);
             setOthers(few);
             ask(reference, few);
@@ -200,7 +171,7 @@ export function ComparePanel({
           sx={{ flex: '2 1 420px' }}
         />
       </Box>
-      {shut && <NamedListening onInsist={() => play(shut, true)} />}
+      {sound.shut && <NamedListening onInsist={sound.insist} />}
       {reference && others.length > 0 && (
         <>
           <WideTable label="Compared takes">
@@ -223,8 +194,8 @@ export function ComparePanel({
                     name={name}
                     found={one}
                     wide={wide}
-                    playing={playing === id}
-                    onPlay={() => play(id)}
+                    playing={sound.playing === leftUrl(id)}
+                    onPlay={() => sound.toggle(leftUrl(id))}
                   />
                 ))}
               </TableBody>

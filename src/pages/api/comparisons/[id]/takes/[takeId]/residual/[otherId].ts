@@ -6,7 +6,7 @@ import { requireEngineerOfCookie, SESSION_COOKIE } from '@/platform/sign-in/cook
 import { uuid } from '@/steps/comparisons/schema';
 import { insisting } from '@/steps/sitting/schema';
 import { listenByName } from '@/steps/sitting/service';
-import { compareOrder, residualOfTakes } from '@/steps/takes/compare';
+import { compareOrder, residualOfTwo } from '@/steps/takes/compare';
 
 export const config = { api: { bodyParser: false, responseLimit: false } };
 
@@ -22,7 +22,7 @@ export default async function handler(request: NextApiRequest, response: NextApi
     for (const heard of [takeId, otherId]) {
       await listenByName(engineer, id, { takeId: heard }, insist, new Date());
     }
-    await sendMade(request, response, () => residualOfTakes(order), {
+    await sendMade(request, response, () => residualOfTwo(order), {
       who: engineer.accountId,
       name: `${takeId} ${otherId}`,
     });
