@@ -1,3 +1,4 @@
+import { SAME_GAIN_MOST_LUFS } from '@/core/matching/methods';
 import { trainingClips, type TrainingVariant } from '@/core/simulation/training';
 import { FloatClip } from '@/core/wav/float-clip';
 import type { RenderedSet, RenderOrder } from '@/steps/match/service';
@@ -124,6 +125,7 @@ export async function renderSet(
   ]);
   if ('refused' in made) return made;
   // Whoever sets the level by it shall not be startled by a clip that is louder.
-  const level = Math.max(...made.result.clips.map(({ afterLufs }) => afterLufs));
+  const loudest = Math.max(...made.result.clips.map(({ afterLufs }) => afterLufs ?? -Infinity));
+  const level = Number.isFinite(loudest) ? loudest : SAME_GAIN_MOST_LUFS;
   return { ...made, settling: trainingClips(phrase, made.channels, level) };
 }

@@ -12,6 +12,8 @@ export interface ProgrammeStep {
   said?: (detail: string) => string;
   /** What a take of it is set against: plain sound on axis, or the first detail of the step. */
   against?: 'plain' | 'first';
+  /** Nothing happens in it that takes could be laid in time by: they stand as they were recorded. */
+  timeless?: true;
   /** All chains can record it at the same time, where they stand side by side. */
   together: boolean;
   /** What to do, in a sentence for the stand. */
@@ -51,6 +53,7 @@ export const PROGRAMME = [
     usual: [''],
     how: 'Everybody is still for twenty seconds, gain as for the performance.',
     caution: null,
+    timeless: true,
     together: true,
     minutes: 1,
   },
@@ -61,6 +64,7 @@ export const PROGRAMME = [
     usual: [''],
     how: 'Plug a 150 to 200 Ω resistor in place of the microphone, twenty seconds, same gain.',
     caution: `${MUTE} Phantom power off first.`,
+    timeless: true,
     together: false,
     minutes: 2,
   },
@@ -127,6 +131,7 @@ export const PROGRAMME = [
     usual: [''],
     how: 'Let the steady noise run where it stands, nobody speaks, fifteen seconds.',
     caution: null,
+    timeless: true,
     together: true,
     minutes: 1,
   },
@@ -213,6 +218,11 @@ export const PROGRAMME_IDS = PROGRAMME.map(({ id }) => id) as [ProgrammeId, ...P
 export function programmeStep(id: string): ProgrammeStep {
   return PROGRAMME.find((step) => step.id === id) ?? PROGRAMME[0];
 }
+
+/** Steps whose takes nothing lays in time. */
+export const TIMELESS_IDS: readonly string[] = PROGRAMME.filter(
+  (step: ProgrammeStep) => step.timeless,
+).map(({ id }) => id);
 
 /** Longest detail of a planned step, and the most of them; a take's own detail may say more. */
 export const MOST_DETAIL = 60;

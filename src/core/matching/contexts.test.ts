@@ -77,7 +77,7 @@ it('by hand, the clip stands over the others by the offset', async () => {
   plan.method = 'hand';
   plan.takes[1]!.offsetDb = 1.5;
   const { clips } = await match(plan);
-  expect(clips[1]!.afterLufs - clips[0]!.afterLufs).toBeCloseTo(1.5, 2);
+  expect(clips[1]!.afterLufs! - clips[0]!.afterLufs!).toBeCloseTo(1.5, 2);
   expect(Math.abs(clips[1]!.residualLu)).toBeLessThan(0.05);
 });
 

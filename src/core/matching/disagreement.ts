@@ -9,7 +9,7 @@ const PRESENCE_HZ = [2000, 6300] as const;
 export interface MethodLevels {
   name: string;
   gainDb: number;
-  beforeLufs: number;
+  beforeLufs: number | null;
   beforeRmsDbfs: number | null;
   /** Against the reference, third by third; empty when not known. */
   bands: readonly { centerHz: number; differenceDb: number | null }[];

@@ -206,6 +206,51 @@ describe('printed tone', () => {
   });
 });
 
+describe('at the same gain', () => {
+  const noise = xorshiftNoise(5, 1, 48000 * 2);
+  const gains = [40, 46];
+  const rooms = (...amplitudes: number[]): Plan => {
+    const plan = planOf(
+      amplitudes.map((amplitude, i) => ({
+        name: `room ${i + 1}`,
+        samples: noise.map((x) => x * amplitude),
+      })),
+    );
+    return {
+      ...plan,
+      method: 'gain',
+      takes: plan.takes.map((take, i) => ({ ...take, recordedGainDb: gains[i]! })),
+    };
+  };
+
+  it('takes rooms that are too quiet to have a loudness, by their gains alone', async () => {
+    // Full-scale noise of this kind is about -1 LUFS; a ten-thousandth of it is under the gate at -70.
+    const { clips, targetLufs } = await match(rooms(1e-4, 1e-4));
+    expect(clips.map(({ beforeLufs }) => beforeLufs)).toEqual([null, null]);
+    expect(clips[0]!.gainDb - clips[1]!.gainDb).toBeCloseTo(6, 9);
+    expect(clips.map(({ residualLu }) => Math.abs(residualLu) < 1e-9)).toEqual([true, true]);
+    // As loud as is safe at most, and not as loud as its peaks would allow.
+    const after = clips.map(({ afterLufs }) => afterLufs!);
+    expect(Math.max(...after)).toBeLessThanOrEqual(-20);
+    expect(Math.max(...after)).toBeGreaterThan(-26);
+    expect(after[0]! - after[1]!).toBeCloseTo(6, 1);
+    expect(Number.isFinite(targetLufs)).toBe(true);
+  });
+
+  it('leaves a room beside music as quiet as it was, and says that it has no loudness', async () => {
+    const { clips } = await match(rooms(0.1, 3e-6));
+    expect(clips[0]!.afterLufs).toBeCloseTo(-20, 1);
+    expect(clips[1]!.afterLufs).toBeNull();
+    expect(clips[0]!.gainDb - clips[1]!.gainDb).toBeCloseTo(6, 9);
+  });
+
+  it('refuses what was not recorded at all', async () => {
+    const plan = rooms(0.1, 0);
+    plan.takes[1]!.alignment = { by: 'hand', delaySamples: 0 };
+    await expect(match(plan)).rejects.toThrow('room 2 is silent');
+  });
+});
+
 it('makes any number of sets of clips that were aligned once, in whatever memory they lie', async () => {
   const performance = xorshiftNoise(3, 0.2, 48000 * 3);
   const late = new Float64Array(performance.length);

@@ -64,10 +64,11 @@ export interface MatchedClip<Clip extends Sound = Sound> extends Placement {
   sound: Clip;
   blend: BlendFacts | null;
   gainDb: number;
-  beforeLufs: number;
+  /** Null where it is too quiet or too short to have a loudness, which not every method needs. */
+  beforeLufs: number | null;
   beforeRmsDbfs: number | null;
-  /** Measured on the 24-bit bytes. */
-  afterLufs: number;
+  /** Measured on the 24-bit bytes; null as above. */
+  afterLufs: number | null;
   /** Of the bytes; at most 0.0001 dB too high. */
   truePeakDbtp: number;
   /** Method's own level on the bytes minus the target. */
@@ -89,6 +90,8 @@ const { abs, max, min, round } = Math;
 export const CEILING_DBTP = -1;
 /** Room for dither and rounding below the ceiling. */
 const CEILING_MARGIN_DB = 0.005;
+/** By how much K-weighted sound can be louder than its mean square, dB: the shelf of BS.1770 less its offset. */
+const MOST_WEIGHTING_DB = 4 - 0.691;
 const SETTLED_LU = 0.002;
 const MAX_ROUNDS = 8;
 
@@ -194,7 +197,9 @@ function safeTarget(
   return min(
     ...prepared.map(
       ({ before }, i) =>
-        levels[i]! + SAME_GAIN_MOST_LUFS - (before.integratedLufs ?? Number.NEGATIVE_INFINITY),
+        levels[i]! +
+        SAME_GAIN_MOST_LUFS -
+        (before.integratedLufs ?? (before.rmsDbfs ?? Number.NEGATIVE_INFINITY) + MOST_WEIGHTING_DB),
     ),
   );
 }
@@ -286,7 +291,9 @@ function levelOf(
 ): number {
   const onPurposeDb = take.onPurposeDb ?? 0;
   if (aligned.toneDbfs !== null) return aligned.toneDbfs + gainDb - onPurposeDb;
-  const level = method === 'rms' ? measured.rmsDbfs : measured.integratedLufs;
+  // Where the level was found by other means, the quietest room will do; nothing at all was not recorded.
+  const byGain = method === 'gain' || method === 'test';
+  const level = method === 'rms' || byGain ? measured.rmsDbfs : measured.integratedLufs;
   if (level === null) {
     throw new MatchError(
       `${take.name} is silent in this passage or shorter than 0.4 s, so it has no loudness`,
@@ -337,9 +344,9 @@ function settle(
         driftPpm: aligned.driftPpm,
         blend: aligned.blend,
         gainDb,
-        beforeLufs: before.integratedLufs ?? Number.NaN,
+        beforeLufs: before.integratedLufs,
         beforeRmsDbfs: before.rmsDbfs,
-        afterLufs: after.integratedLufs ?? Number.NaN,
+        afterLufs: after.integratedLufs,
         truePeakDbtp: after.truePeakDbtp ?? Number.NEGATIVE_INFINITY,
         residualLu,
         ditherSeed: seed,

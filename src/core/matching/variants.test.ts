@@ -224,7 +224,7 @@ it('what a printed tone says holds after processing: the clip keeps its level ag
       },
       clips,
       (i) => FloatClip.empty(1, clips[i]!.sound.frames - clips[i]!.lead, RATE),
-    ).clips.map(({ afterLufs }) => afterLufs);
+    ).clips.map(({ afterLufs }) => afterLufs!);
   const [a, b] = made(undefined) as [number, number];
   expect(a - b).toBeCloseTo(0, 2);
   const [c, d] = made(processOf({ kind: 'alike', settings: MILD_PROCESSING }, RATE)) as [

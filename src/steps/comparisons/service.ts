@@ -37,15 +37,19 @@ export const CHANGED_ELSEWHERE =
   'This was changed in another window meanwhile; that version is kept. Look at it, then write yours again.';
 
 const SEALED =
-  'A sitting is open: what would count as nothing and the prediction are sealed with it, and can be written anew when it is closed. Nothing was changed.';
+  'A sitting is open: the question, what would count as nothing and the prediction are sealed with it, and can be written anew when it is closed. Nothing was changed.';
+
+interface Written {
+  question: string;
+  brief: Brief;
+}
 
 /** Whether something changes that is sealed with a sitting. */
-function resealed(now: Brief, before: Brief): boolean {
-  const sealed = ({ nullHypothesis, smallestSharePct, prediction }: Brief) => ({
-    nullHypothesis,
-    smallestSharePct,
-    prediction,
-  });
+function resealed(now: Written, before: Written): boolean {
+  const sealed = ({ question, brief }: Written) => {
+    const { nullHypothesis, smallestSharePct, prediction } = brief;
+    return { question, nullHypothesis, smallestSharePct, prediction };
+  };
   return !isDeepStrictEqual(sealed(now), sealed(before));
 }
 
@@ -77,7 +81,8 @@ export async function changeComparison(
     ? before.brief.predictedAt
     : at.toISOString();
   await transaction(async (tx) => {
-    if (resealed(now, before.brief) && (await standsAgainstDeleting(tx, id)).openSittings > 0) {
+    const written = { question: draft.question, brief: now };
+    if (resealed(written, before) && (await standsAgainstDeleting(tx, id)).openSittings > 0) {
       throw new UserError(409, SEALED);
     }
     if (!(await updateComparison(tx, id, draft, { ...now, predictedAt: predicted }, version))) {

@@ -59,10 +59,18 @@ export async function findComparison(
 
 /** For work that no engineer waits for. */
 export async function briefOf(db: Db, id: string): Promise<Brief> {
-  const row = await one(
-    db.rows<{ brief: unknown }>('SELECT brief FROM comparison WHERE id = $1', [id]),
+  return (await writtenOf(db, id)).brief;
+}
+
+/** What was written down before anybody listens: the question itself, and all around it. */
+export async function writtenOf(db: Db, id: string): Promise<{ question: string; brief: Brief }> {
+  const { question, brief } = await one(
+    db.rows<{ question: string; brief: unknown }>(
+      'SELECT question, brief FROM comparison WHERE id = $1',
+      [id],
+    ),
   );
-  return briefShape.parse(row.brief);
+  return { question, brief: briefShape.parse(brief) };
 }
 
 /** The comparison's own comes first. */

@@ -412,7 +412,10 @@ export interface AddressedCopy {
   place: { position: number; slot: number };
 }
 
-/** The clip behind an address, if it belongs to one of these positions of the seat. */
+/**
+ * The clip behind an address, if it belongs to one of these positions of the seat. Near the gate of the loudness
+ * measure, where a room at the same gain may lie, a copy has the clip's gain and is not judged by its loudness.
+ */
 export async function clipAt(
   db: Db,
   sittingId: string,
@@ -427,7 +430,7 @@ export async function clipAt(
        'seeds', jsonb_build_object('trial', trial.seed, 'clip', trial_clip.seed),
        'gainDb', trial_clip.gain_db, 'levelLufs', CASE WHEN clip_set.method = 'loudness'
          THEN (clip_set.facts->>'targetLufs')::float8 + coalesce((clip.details->>'onPurposeDb')::float8, 0)
-         ELSE after_lufs END) AS "order"
+         WHEN after_lufs > -60 THEN after_lufs END) AS "order"
      FROM trial_clip JOIN trial USING (sitting_id, seat, position)
      JOIN clip ON clip.clip_set_id = trial_clip.clip_set_id AND clip.chain_id = trial_clip.chain_id
      JOIN clip_set ON clip_set.id = trial_clip.clip_set_id

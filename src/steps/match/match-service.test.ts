@@ -312,7 +312,7 @@ describe('a match', () => {
     const { clips } = await matchOf(engineer, id);
     // The tone of the second is 6.02 dB lower, the programme is not: it ends 6.02 dB louder.
     expect(clips[1]!.gainDb - clips[0]!.gainDb).toBeCloseTo(6.02, 1);
-    expect(clips[1]!.afterLufs - clips[0]!.afterLufs).toBeCloseTo(6.02, 1);
+    expect(clips[1]!.afterLufs! - clips[0]!.afterLufs!).toBeCloseTo(6.02, 1);
   });
 });
 

@@ -163,9 +163,10 @@ export interface Clip {
   polarityInverted: boolean;
   coherence: number | null;
   gainDb: number;
-  beforeLufs: number;
+  /** Null where a clip is too quiet or too short to have a loudness. */
+  beforeLufs: number | null;
   beforeRmsDbfs: number | null;
-  afterLufs: number;
+  afterLufs: number | null;
   residualLu: number;
   truePeakDbtp: number;
   /** Null for clips of earlier versions, until they are pictured. */

@@ -1,4 +1,4 @@
-import { sine } from '@/core/test/signals';
+import { sine, xorshiftNoise } from '@/core/test/signals';
 import { MILD_PROCESSING } from '@/core/processing/settings';
 import { decodeWav } from '@/core/wav/read';
 import { encodeWav } from '@/core/wav/write';
@@ -77,7 +77,8 @@ const order = (change: object) => ({
 });
 
 async function made(change: object = {}) {
-  const setId = await one(startMatch(engineer, comparisonId, order(change), NOON));
+  const asked = order(change);
+  const setId = await one(startMatch(engineer, comparisonId, asked, NOON));
   const todo = await renderOrder(setId);
   const set = await rendered(todo!);
   if ('refused' in set) {
@@ -85,7 +86,8 @@ async function made(change: object = {}) {
     return set.refused;
   }
   await keepRenderedSet(todo!, set, NOON);
-  return (await matchOf(engineer, comparisonId, { passageId, clipSetId: setId })).clips;
+  const looked = { passageId: asked.passageId, clipSetId: setId };
+  return (await matchOf(engineer, comparisonId, looked)).clips;
 }
 
 it('a passage of a step is cut from the takes of that step alone', async () => {
@@ -139,7 +141,7 @@ it('at the same gain asks for every gain, then takes it from the sheet, else fro
   const [a, b, c] = clips.map(({ gainDb }) => gainDb) as [number, number, number];
   expect(a - b).toBeCloseTo(6, 6);
   expect(a - c).toBeCloseTo(18, 6);
-  const loudest = Math.max(...clips.map(({ afterLufs }) => afterLufs));
+  const loudest = Math.max(...clips.map(({ afterLufs }) => afterLufs!));
   expect(loudest).toBeLessThanOrEqual(-19.99);
 });
 
@@ -232,4 +234,31 @@ it('all marked passages are matched in one order; what stands in the way of one 
   const again = await startAllMatches(engineer, comparisonId, choices, NOON);
   expect(again.ids).toEqual([]);
   expect(again.refused.map(({ reason }) => reason).join(' ')).toContain('being made already');
+});
+
+it('takes silent rooms as they stand and as quiet as they are, one after another too', async () => {
+  for (const [i, name] of CHAIN_NAMES.entries()) {
+    const hiss = xorshiftNoise(20 + i, 2e-5, 6 * RATE);
+    await deliverTake(comparisonId, `${name}_room.wav`, encodeWav([hiss], RATE, 24));
+    await logged(chains[i]!, 'room', '', 40 + 6 * i);
+  }
+  const rooms = await addPassage(engineer, comparisonId, {
+    name: 'the room',
+    programme: 'room',
+    detail: '',
+  });
+  await changePassage(engineer, comparisonId, rooms, { fromS: 1, toS: 5 });
+  for (const { alignment, delayMs } of await takesForMatch(db(), comparisonId, rooms)) {
+    expect([alignment, delayMs]).toEqual(['hand', 0]);
+  }
+  const all = await made({ passageId: rooms });
+  if (typeof all === 'string') throw new Error(all);
+  const clips = all.filter(({ chainId }) => chains.includes(chainId));
+  // White noise of 2e-5 lies near -97 LUFS, under the gate at -70.
+  expect(clips.map(({ beforeLufs }) => beforeLufs)).toEqual([null, null, null]);
+  const [a, b, c] = clips.map(({ gainDb }) => gainDb) as [number, number, number];
+  expect([a - b, b - c].map((db) => db.toFixed(6))).toEqual(['6.000000', '6.000000']);
+  // Beside music that is as loud as is safe they stay silent, and have no loudness to set a level by.
+  expect(clips.map(({ afterLufs }) => afterLufs)).toEqual([null, null, null]);
+  expect(Math.max(...all.map(({ afterLufs }) => afterLufs ?? -Infinity))).toBeCloseTo(-20, 1);
 });

@@ -1,3 +1,4 @@
+import { TIMELESS_IDS } from '@/core/checks/programme';
 import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
 import type { Db } from '@/platform/database';
 import { one } from '@/platform/one';
@@ -226,9 +227,9 @@ export async function takesOfPassage(
 ): Promise<{ fitting: PassageTake[]; named: PassageTake[] }> {
   const rows = await db.rows<PassageTake & { fits: boolean; rank: number }>(
     `SELECT "takeId", "chainId", "audioId", channels, "delayMs", number, fits, rank,
-       -- Another take of a chain than the one in use was played another time, unless it holds the same waveform, as
+       -- Steady noise is laid by nothing. Another take of a chain than the one in use was played another time, unless it holds the same waveform, as
        -- a file that was rendered from it does; so was, one after another, what does not hold the reference's.
-       coalesce(alignment, CASE WHEN (fits AND rank > 1 AND NOT coalesce(like_used, false)) OR foreign_waveform
+       coalesce(alignment, CASE WHEN timeless THEN 'hand' WHEN (fits AND rank > 1 AND NOT coalesce(like_used, false)) OR foreign_waveform
          THEN 'onset' ELSE 'performance' END) AS alignment
      FROM (
        SELECT own.*, held IN (first_value("takeId"::text) OVER usual_first, first_value(held) OVER usual_first) AS like_used,
@@ -240,7 +241,7 @@ export async function takesOfPassage(
            -- The take whose waveform it holds.
            CASE WHEN relation ->> 'onsetDelayS' IS NULL THEN relation ->> 'referenceTakeId' END AS held,
            capture = 'one after another' AND relation ->> 'onsetDelayS' IS NOT NULL AS foreign_waveform,
-           coalesce(delay_ms, 0) AS "delayMs", picked,
+           passage.programme = ANY ($4::text[]) AS timeless, coalesce(delay_ms, 0) AS "delayMs", picked,
            CASE capture WHEN 'one after another' THEN nearest ELSE foremost END AS usual,
            take.programme = passage.programme
              AND (passage.programme = 'performance' OR take.detail = passage.detail) AS fits, take.created_at
@@ -252,7 +253,7 @@ export async function takesOfPassage(
        WINDOW usual_first AS (PARTITION BY "chainId", fits ORDER BY picked DESC, usual DESC, created_at, "takeId")
      ) AS counted
      WHERE (fits AND rank = 1) OR "takeId" = ANY ($3::uuid[]) ORDER BY "chainId", rank`,
-    [comparisonId, passageId, named],
+    [comparisonId, passageId, named, TIMELESS_IDS],
   );
   const all = rows.map(({ fits, rank, ...take }) => ({ take, fits, rank }));
   const only = (wanted: (row: (typeof all)[number]) => boolean) =>

@@ -118,7 +118,7 @@ describe('a variant', () => {
     expect(clipSet?.facts?.worstResidualLu).toBeLessThan(0.05);
     for (const { chainId, afterLufs } of clips) {
       const wanted = clipSet!.facts!.targetLufs + (chainId === ids.louder ? 0.8 : 0);
-      expect(Math.abs(afterLufs - wanted)).toBeLessThan(0.05);
+      expect(Math.abs(afterLufs! - wanted)).toBeLessThan(0.05);
     }
     expect(outdated).toBe(false);
   });
@@ -310,5 +310,5 @@ it('lays a file that was rendered elsewhere by its waveform, and takes its laten
   // Half a sample more: the two taps it was softened with.
   const latency = clipOf(made).delaySamples - clipOf(chainIds[1]!).delaySamples;
   expect(Math.abs(latency - 37.5)).toBeLessThan(0.2);
-  expect(Math.abs(clipOf(made).afterLufs - clipOf(chainIds[1]!).afterLufs)).toBeLessThan(0.05);
+  expect(Math.abs(clipOf(made).afterLufs! - clipOf(chainIds[1]!).afterLufs!)).toBeLessThan(0.05);
 });

@@ -264,6 +264,8 @@ export const firstSealedKey = z.object({
 
 /** What the engineer had written down when the sitting was sealed, and the results are held against. */
 export const sealedQuestion = z.object({
+  /** The question itself and what is decided by it; seals from before it was part of them have none. */
+  decides: z.string().default(''),
   nullHypothesis: z.string(),
   smallestSharePct: z.number().nullable(),
   prediction: z.object({

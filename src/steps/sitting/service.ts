@@ -21,7 +21,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { gearNamesOf } from '@/steps/chains/store';
 import type { Brief, Comparison } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
-import { briefOf, listPassages } from '@/steps/comparisons/store';
+import { listPassages, writtenOf } from '@/steps/comparisons/store';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
 import type { ClipSetFacts } from '@/steps/match/stored';
 import { listClipSets } from '@/steps/match/store';
@@ -458,10 +458,11 @@ export function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: nu
 
 /** What of the question the results are held against. */
 function questionOf(
-  { nullHypothesis, smallestSharePct, prediction, predictedAt }: Brief,
+  { question: decides, brief }: { question: string; brief: Brief },
   by: string,
 ): SealedQuestion {
-  return { nullHypothesis, smallestSharePct, prediction: { by, ...prediction, at: predictedAt } };
+  const { nullHypothesis, smallestSharePct, prediction, predictedAt: at } = brief;
+  return { decides, nullHypothesis, smallestSharePct, prediction: { by, ...prediction, at } };
 }
 
 /** Draws the key of a sitting in preparation, seals it, and opens it. @returns the seal */
@@ -486,7 +487,7 @@ async function sealAndOpen(
     parts,
     primaryPart,
   };
-  const question = questionOf(await briefOf(tx, comparisonId), engineer.name);
+  const question = questionOf(await writtenOf(tx, comparisonId), engineer.name);
   const sets = await listClipSets(tx, comparisonId);
   const chainsOfPart = [];
   const references = [];

@@ -524,13 +524,24 @@ describe('the database', () => {
 });
 
 describe('the question', () => {
-  const write = async (comparisonId: string, title: string, nullHypothesis: string) => {
+  const write = async (
+    comparisonId: string,
+    title: string,
+    nullHypothesis: string,
+    question?: string,
+  ) => {
     const comparison = await comparisonOf(engineer, comparisonId);
     const { sources, ...rest } = {
       ...comparison,
       sources: await sourcesSeen(engineer, comparisonId),
     };
-    const change = { ...rest, sources, title, brief: { ...comparison.brief, nullHypothesis } };
+    const change = {
+      ...rest,
+      question: question ?? rest.question,
+      sources,
+      title,
+      brief: { ...comparison.brief, nullHypothesis },
+    };
     await changeComparison(engineer, comparisonId, change, NOON);
   };
 
@@ -542,6 +553,10 @@ describe('the question', () => {
     await expect(write(comparisonId, 'Clarinet', 'Everybody does.')).rejects.toThrow(
       'sealed with it',
     );
+    const asked = (await comparisonOf(engineer, comparisonId)).question;
+    await expect(
+      write(comparisonId, 'Clarinet', 'Nobody hears the preamp.', 'Something else?'),
+    ).rejects.toThrow('the question, what would count as nothing');
     await write(comparisonId, 'Another title', 'Nobody hears the preamp.');
     expect(await comparisonOf(engineer, comparisonId)).toMatchObject({
       title: 'Another title',
@@ -550,7 +565,11 @@ describe('the question', () => {
     await closeSitting(engineer, comparisonId, sittingId, NOON);
     await write(comparisonId, 'Another title', 'Everybody does.');
     expect(await sealedQuestionsOf(engineer, comparisonId)).toMatchObject([
-      { sittingId, open: false, question: { nullHypothesis: 'Nobody hears the preamp.' } },
+      {
+        sittingId,
+        open: false,
+        question: { decides: asked, nullHypothesis: 'Nobody hears the preamp.' },
+      },
     ]);
   });
 

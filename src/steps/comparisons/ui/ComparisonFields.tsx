@@ -1,6 +1,6 @@
 'use client';
 
-import TextField from '@mui/material/TextField';
+import TextField, { type TextFieldProps } from '@mui/material/TextField';
 import type { FieldErrors, UseFormRegister } from 'react-hook-form';
 import type { ComparisonDraft } from '@/steps/comparisons/schema';
 
@@ -8,9 +8,12 @@ import type { ComparisonDraft } from '@/steps/comparisons/schema';
 export function ComparisonFields<T extends ComparisonDraft>({
   register: registerWhole,
   errors: allErrors,
+  fixed,
 }: {
   register: UseFormRegister<T>;
   errors: FieldErrors<T>;
+  /** How the question itself looks and behaves while it is sealed. */
+  fixed?: TextFieldProps['slotProps'];
 }) {
   // Of a longer form these are the first four fields.
   const register = registerWhole as unknown as UseFormRegister<ComparisonDraft>;
@@ -28,6 +31,7 @@ export function ComparisonFields<T extends ComparisonDraft>({
         label="The question, and what will be decided by it"
         multiline
         minRows={3}
+        slotProps={fixed}
         error={Boolean(errors.question)}
         helperText={
           errors.question?.message ??

@@ -94,7 +94,7 @@ export function QuestionScreen({
   /** Its own first. */
   sources: Source[];
   chains: { id: string; name: string }[];
-  /** Whether an open sitting holds what would count as nothing and the prediction. */
+  /** Whether an open sitting holds the question, what would count as nothing and the prediction. */
   locked: boolean;
   /** What was sealed of them, and when. */
   sealed: ReactNode;
@@ -187,7 +187,7 @@ export function QuestionScreen({
         sx={{ maxWidth: 820, pb: 8 }}
       >
         <Box sx={{ display: 'grid', gap: 2.5 }}>
-          <ComparisonFields register={register} errors={errors} />
+          <ComparisonFields register={register} errors={errors} fixed={fixed} />
         </Box>
         <Part
           title="How loud it is"

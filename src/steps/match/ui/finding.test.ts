@@ -14,6 +14,16 @@ it('calls clips equally loud only where loudness was matched', () => {
   expect(aside).toContain('within 0.001 LU');
 });
 
+it('says of rooms at the same gain that they are too quiet to have a loudness', () => {
+  const quiet = { afterLufs: null, details: {} };
+  expect(findingOf(ready('gain'), [clips[0]!, quiet]).aside).toBe(
+    'one of them is too quiet to have a loudness; set no level by it',
+  );
+  expect(findingOf(ready('gain'), [quiet, quiet]).aside).toContain(
+    'all are too quiet to have a loudness; set no level by them',
+  );
+});
+
 it('says where one is louder on purpose', () => {
   const louder = { afterLufs: -22.9, details: { onPurposeDb: 0.5 } };
   const { finding, aside } = findingOf(ready('loudness'), [clips[0]!, louder]);

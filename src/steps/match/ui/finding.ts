@@ -27,7 +27,14 @@ export function findingOf(
         aside: `verified on the rendered bytes: each within ${worst} LU of ${off === 0 ? 'the common loudness' : 'the loudness that it shall have'}`,
       };
     }
-    const loudness = clips.map(({ afterLufs }) => afterLufs);
+    const loudness = clips.flatMap(({ afterLufs }) => afterLufs ?? []);
+    const quiet = clips.length - loudness.length;
+    if (quiet > 0) {
+      return {
+        finding,
+        aside: `${quiet === clips.length ? 'all are' : quiet === 1 ? 'one of them is' : `${quiet} of them are`} too quiet to have a loudness; set no level by ${quiet === 1 ? 'it' : 'them'}`,
+      };
+    }
     const spread = Math.max(...loudness) - Math.min(...loudness);
     return {
       finding,

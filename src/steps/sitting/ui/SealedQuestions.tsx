@@ -6,11 +6,12 @@ import { Note } from '@/ui/Sheet';
 
 /** What was written down, sentence by sentence. */
 function saidOf(
-  { nullHypothesis, smallestSharePct, prediction }: SealedQuestion,
+  { decides, nullHypothesis, smallestSharePct, prediction }: SealedQuestion,
   nameOf: (chainId: string) => string,
 ): string[] {
   const { favouriteChainId, toldApart, remark } = prediction;
   return [
+    ...(decides === '' ? [] : [`“${decides}”`]),
     nullHypothesis === '' ? 'No null hypothesis.' : `Null hypothesis: “${nullHypothesis}”`,
     smallestSharePct === null
       ? 'No smallest difference.'
@@ -46,7 +47,7 @@ export function SealedQuestions({
     <Note kind="plain">
       <Typography sx={{ fontWeight: 600, fontSize: '0.875rem' }}>
         {open
-          ? 'Sealed: what would count as nothing and the prediction stay until the sitting is closed.'
+          ? 'Sealed: the question, what would count as nothing and the prediction stay until the sitting is closed.'
           : 'What you write anew counts for the next sitting. Results are held against what was sealed:'}
       </Typography>
       {shown.map(({ sittingId, title, openedAt, question }) => (
