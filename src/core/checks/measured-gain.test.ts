@@ -3,6 +3,7 @@ import { gainRemarks, type GainTake, measuredGains } from './measured-gain';
 const take = (chain: string, change: Partial<GainTake> = {}): GainTake => ({
   chain,
   recordedGainDb: 40,
+  knob: '',
   rmsDbfs: -21.01,
   truePeakDbtp: -12,
   predictedDb: 42,
@@ -56,10 +57,10 @@ it('says who is short of gain, and whose peaks would clip at level', () => {
 it('compares with the reference where it is among the takes, else with the first', () => {
   const takes = [take('Kern'), take('Halde', { rmsDbfs: -27.01 })];
   expect(
-    measuredGains(takes, 'Halde').map(({ sensitivityDb }) => Math.round(sensitivityDb)),
+    measuredGains(takes, 'Halde').map(({ sensitivityDb }) => Math.round(sensitivityDb!)),
   ).toEqual([6, 0]);
   expect(
-    measuredGains(takes, 'gone').map(({ sensitivityDb }) => Math.round(sensitivityDb)),
+    measuredGains(takes, 'gone').map(({ sensitivityDb }) => Math.round(sensitivityDb!)),
   ).toEqual([0, -6]);
 });
 
@@ -71,4 +72,24 @@ it('says nothing of one take alone, nor of what no data sheet says', () => {
   );
   expect(unknown).toMatchObject({ offDb: null, leftDb: null });
   expect(gainRemarks(unknown!)).toEqual([]);
+});
+
+it('says of a knob without a scale how far it is to be turned, and nothing in absolute terms', () => {
+  // A mean square of -31.01 is a sine at -28, 10 dB under where it should lie; peaks at -22 then come to -12.
+  const knob = take('Rinde', {
+    recordedGainDb: null,
+    knob: 'half past two',
+    rmsDbfs: -31.01,
+    truePeakDbtp: -22,
+  });
+  const [rinde, kern] = measuredGains([knob, take('Kern')], null);
+  expect(rinde).toMatchObject({ neededDb: null, sensitivityDb: null, leftDb: null, offDb: null });
+  expect(rinde!.turnUpDb).toBeCloseTo(10, 2);
+  expect(rinde!.headroomDb).toBeCloseTo(12, 2);
+  expect(gainRemarks(rinde!)).toEqual([
+    'Relative only: 10 dB up from knob at half past two; no data sheet says its gain there.',
+  ]);
+  // Without a reference of its own the first of known gain is one.
+  expect(kern).toMatchObject({ sensitivityDb: 0 });
+  expect(measuredGains([knob, take('Kern')], 'Rinde')[1]!.sensitivityDb).toBeNull();
 });

@@ -178,7 +178,7 @@ export async function takesForMatch(
   const takeOfChain = (id: string | null) => fitting.find(({ chainId }) => chainId === id);
   const alone = ({ number, ...take }: PassageTake) => ({
     ...take,
-    recordedGainDb: gainOf(take.chainId, number),
+    recordedGainDb: gainOf(take.chainId, number).gainDb,
     testLufs: null,
   });
   const heardOf = ({ id, name, shape }: Chain): SetTake[] => {
@@ -237,7 +237,7 @@ async function withTestSounds(
     const sound = own.find((one) => one.sourceId === sourceId) ?? own[0];
     const asRecorded = take.blend === null && take.stages.every(({ kind }) => kind === 'level');
     if (!sound || !asRecorded) return { ...take, testLufs: null };
-    const gainDb = gainsIn.get(sound.sourceId)?.(chainId, 1) ?? null;
+    const gainDb = gainsIn.get(sound.sourceId)?.(chainId, 1).gainDb ?? null;
     const apartDb =
       gainDb === null || take.recordedGainDb === null ? 0 : take.recordedGainDb - gainDb;
     return { ...take, testLufs: sound.lufs + apartDb };

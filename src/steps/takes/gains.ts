@@ -9,9 +9,17 @@ function plannedGainDb({ gear }: Chain): number | null {
   return set.length === 0 ? null : set.reduce((sum, db) => sum + db, 0);
 }
 
+/** At which gain a take was recorded. */
+export interface RecordedGain {
+  /** Null where nothing says it in decibels. */
+  gainDb: number | null;
+  /** Where a knob stood of which no data sheet says the gain; else empty. */
+  knob: string;
+}
+
 /**
- * At which gain chains were recorded in a step of a source, dB: what the run sheet says of it, else what the chain is
- * set to; null where neither does.
+ * At which gain chains were recorded in a step of a source: what the run sheet says of it, else what the chain is
+ * set to.
  * @returns asked by a chain, and which of its takes of that step is meant, from 1
  */
 export async function recordedGainsOf(
@@ -19,12 +27,13 @@ export async function recordedGainsOf(
   comparisonId: string,
   of: { sourceId: string; programme: ProgrammeId; detail: string },
   chains: readonly Chain[],
-): Promise<(chainId: string, number: number) => number | null> {
+): Promise<(chainId: string, number: number) => RecordedGain> {
   const gains = await writtenGains(from, comparisonId, of);
   return (id, number) => {
     const own = gains.filter(({ chainId }) => chainId === id);
     const logged = own.find(({ takeNumber }) => takeNumber === number) ?? own[0];
     const chain = chains.find((one) => one.id === id);
-    return logged?.gainDb ?? (chain ? plannedGainDb(chain) : null);
+    if (logged) return { gainDb: logged.gainDb, knob: logged.gainDb === null ? logged.knob : '' };
+    return { gainDb: chain ? plannedGainDb(chain) : null, knob: '' };
   };
 }

@@ -11,6 +11,8 @@ const logEntry = z.object({
     .min(-60, 'Gain lies between -60 and 100 dB.')
     .max(100, 'Gain lies between -60 and 100 dB.')
     .nullable(),
+  /** Where a knob without a scale stood; empty where the gain is in dB. Older pages send none. */
+  knob: z.string().trim().max(20, 'Keep the knob’s position under 20 characters.').default(''),
   distanceM: z
     .number('The distance is a number.')
     .min(0, 'A distance cannot be negative.')
@@ -46,7 +48,13 @@ export const logReply = z.object({
 export type LogReply = z.infer<typeof logReply>;
 
 /** What can be written in a line. */
-export const written = logEntry.pick({ done: true, gainDb: true, distanceM: true, remark: true });
+export const written = logEntry.pick({
+  done: true,
+  gainDb: true,
+  knob: true,
+  distanceM: true,
+  remark: true,
+});
 export type Written = z.infer<typeof written>;
 
 /** What another device wrote in a line and lost. */
@@ -61,9 +69,10 @@ export interface LoggedLine extends Written {
   other: OtherWriting | null;
 }
 
-const bare = ({ done, gainDb, distanceM, remark }: Written): Written => ({
+const bare = ({ done, gainDb, knob, distanceM, remark }: Written): Written => ({
   done,
   gainDb,
+  knob,
   distanceM,
   remark,
 });

@@ -20,6 +20,8 @@ export interface RunLine {
   minutes: number;
   done: boolean;
   gainDb: number | null;
+  /** Where a knob without a scale stood. */
+  knob: string;
   distanceM: number | null;
   remark: string;
   writtenAt: Date | null;
@@ -33,6 +35,7 @@ export type NewLine = Omit<
   | 'chainName'
   | 'done'
   | 'gainDb'
+  | 'knob'
   | 'distanceM'
   | 'remark'
   | 'writtenAt'
@@ -64,7 +67,7 @@ export async function listLines(from: Db, comparisonId: string): Promise<RunLine
     `SELECT run_line.id, day, chain_id AS "chainId", chain.name AS "chainName",
        source_id AS "sourceId", source.name AS "sourceName", programme, detail,
        take_number AS "takeNumber", at_once AS "atOnce", planned_gain_db AS "plannedGainDb",
-       planned_distance_m AS "plannedDistanceM", minutes, done, gain_db AS "gainDb",
+       planned_distance_m AS "plannedDistanceM", minutes, done, gain_db AS "gainDb", knob,
        run_line.distance_m AS "distanceM", remark, written_at AS "writtenAt", other
      FROM run_line JOIN chain ON chain.id = chain_id
        JOIN source ON source.id = source_id
@@ -75,17 +78,24 @@ export async function listLines(from: Db, comparisonId: string): Promise<RunLine
   return rows.map((row) => ({ ...row, other: otherWriting.nullable().parse(row.other) }));
 }
 
-/** Gains that were written down of lines that are done, for a step of a source; the latest first. */
+/**
+ * Gains that were written down of lines that are done, for a step of a source; the latest first. Of a knob's position
+ * the gain is known where a data sheet in the chain says it.
+ */
 export async function writtenGains(
   from: Db,
   comparisonId: string,
   of: { sourceId: string; programme: ProgrammeId; detail: string },
-): Promise<{ chainId: string; takeNumber: number; gainDb: number }[]> {
+): Promise<{ chainId: string; takeNumber: number; gainDb: number | null; knob: string }[]> {
   return from.rows(
-    `SELECT chain_id AS "chainId", take_number AS "takeNumber", gain_db AS "gainDb" FROM run_line
-     WHERE comparison_id = $1 AND source_id = $2 AND programme = $3 AND detail = $4 AND done
-       AND gain_db IS NOT NULL
-     ORDER BY written_at DESC NULLS LAST, position DESC`,
+    `SELECT chain_id AS "chainId", take_number AS "takeNumber", knob, coalesce(gain_db, (
+       SELECT (mark->>'gainDb')::float8 FROM chain_item JOIN gear ON gear.id = gear_id
+         CROSS JOIN jsonb_array_elements(specs->'knob') AS mark
+       WHERE chain_item.chain_id = run_line.chain_id AND lower(mark->>'position') = lower(knob) LIMIT 1)) AS "gainDb"
+     FROM run_line
+     WHERE run_line.comparison_id = $1 AND source_id = $2 AND programme = $3 AND detail = $4 AND done
+       AND (gain_db IS NOT NULL OR knob <> '')
+     ORDER BY written_at DESC NULLS LAST, run_line.position DESC`,
     [comparisonId, of.sourceId, of.programme, of.detail],
   );
 }
@@ -101,7 +111,7 @@ export async function holdLines(
   ids: readonly string[],
 ): Promise<LoggedLine[]> {
   const rows = await tx.rows<LoggedLine>(
-    `SELECT id, done, gain_db AS "gainDb", distance_m AS "distanceM", remark,
+    `SELECT id, done, gain_db AS "gainDb", knob, distance_m AS "distanceM", remark,
        written_at AS "writtenAt", written_by AS "writtenBy", other
      FROM run_line WHERE comparison_id = $1 AND id = ANY ($2::uuid[]) ORDER BY id FOR UPDATE`,
     [comparisonId, ids],
@@ -111,10 +121,10 @@ export async function holdLines(
 
 export async function writeLines(tx: Tx, lines: readonly LoggedLine[]): Promise<void> {
   await tx.rows(
-    `UPDATE run_line SET done = entry.done, gain_db = entry."gainDb",
+    `UPDATE run_line SET done = entry.done, gain_db = entry."gainDb", knob = entry.knob,
        distance_m = entry."distanceM", remark = entry.remark, written_at = entry."writtenAt",
        written_by = entry."writtenBy", other = entry.other
-     FROM jsonb_to_recordset($1::jsonb) AS entry (id uuid, done boolean, "gainDb" float8,
+     FROM jsonb_to_recordset($1::jsonb) AS entry (id uuid, done boolean, "gainDb" float8, knob text,
        "distanceM" float8, remark text, "writtenAt" timestamptz, "writtenBy" text, other jsonb)
      WHERE run_line.id = entry.id`,
     [JSON.stringify(lines)],

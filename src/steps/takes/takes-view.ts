@@ -212,9 +212,10 @@ async function measuredGainOf(
         own.findIndex(({ picked }) => picked),
       );
       const { rmsDbfs, truePeakDbtp } = own[at]?.facts.measurement ?? {};
-      const recordedGainDb = gainOf(id, at + 1);
-      if (recordedGainDb === null || typeof rmsDbfs !== 'number') return [];
-      return [{ id, chain: name, recordedGainDb, rmsDbfs, truePeakDbtp: truePeakDbtp ?? rmsDbfs }];
+      const { gainDb: recordedGainDb, knob } = gainOf(id, at + 1);
+      if ((recordedGainDb === null && knob === '') || typeof rmsDbfs !== 'number') return [];
+      const peak = truePeakDbtp ?? rmsDbfs;
+      return [{ id, chain: name, recordedGainDb, knob, rmsDbfs, truePeakDbtp: peak }];
     });
     if (known.length < 2) continue;
     const planned = await chainFigures(engineer, comparisonId);

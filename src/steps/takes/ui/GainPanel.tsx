@@ -49,7 +49,13 @@ export function GainPanel({ gain }: { gain: NonNullable<TakesView['gain']> }) {
             by: ({ chain }) => chain,
             sx: { minWidth: 130 },
           },
-          figureOf('Recorded at, dB', ({ recordedGainDb }) => recordedGainDb),
+          {
+            label: 'Recorded at, dB',
+            cell: ({ recordedGainDb, knob }) =>
+              recordedGainDb === null ? `knob ${knob}` : level(recordedGainDb, 1),
+            by: ({ recordedGainDb }) => recordedGainDb,
+            right: true,
+          },
           {
             label: 'At one gain',
             cell: ({ sensitivityDb }) => signed(sensitivityDb, 1, 'dB'),

@@ -38,7 +38,7 @@ export function RunGroupRow({
     return () => window.removeEventListener('beforeprint', unfold);
   }, []);
   const some = lines.filter(({ done }) => done).length;
-  const logged = lines.filter(({ gainDb }) => gainDb !== null).length;
+  const logged = lines.filter(({ gainDb, knob }) => gainDb !== null || knob !== '').length;
   return (
     <Box
       component="li"

@@ -11,12 +11,14 @@ import type { RunLine } from '@/steps/takes/run-sheet-store';
 import { DecimalField } from '@/ui/DecimalField';
 import { day } from '@/ui/format';
 import { token } from '@/ui/tokens';
+import { GainField } from './GainField';
 
 /** "done, gain 38 dB, 20 cm, “clip slipped”" */
-function writingWords({ done, gainDb, distanceM, remark }: Written): string {
+function writingWords({ done, gainDb, knob, distanceM, remark }: Written): string {
   return [
     done ? 'done' : 'not done',
     gainDb === null ? '' : `gain ${gainDb} dB`,
+    knob === '' ? '' : `knob at ${knob}`,
     distanceM === null ? '' : `${Math.round(1000 * distanceM) / 10} cm`,
     remark === '' ? '' : `“${remark}”`,
   ]
@@ -26,8 +28,8 @@ function writingWords({ done, gainDb, distanceM, remark }: Written): string {
 
 function pick(other: Written | null): Partial<Written> {
   if (!other) return {};
-  const { done, gainDb, distanceM, remark } = other;
-  return { done, gainDb, distanceM, remark };
+  const { done, gainDb, knob, distanceM, remark } = other;
+  return { done, gainDb, knob, distanceM, remark };
 }
 
 const TALL = { xs: 52, md: 36 };
@@ -119,16 +121,7 @@ export function RunLineRow({
           )}
         </Box>
       </Box>
-      <DecimalField
-        label="Real gain, dB"
-        name={`Real gain, dB of ${name}`}
-        empty
-        sx={NARROW}
-        value={line.gainDb}
-        least={-60}
-        most={100}
-        onKeep={(gainDb) => onWrite({ gainDb })}
-      />
+      <GainField name={`Real gain, dB of ${name}`} sx={NARROW} value={line} onKeep={onWrite} />
       <DecimalField
         label="Distance, cm"
         name={`Distance, cm of ${name}`}

@@ -29,8 +29,8 @@ function merged(lines: RunLine[], { waiting, taken }: LogState): RunLine[] {
     const own = here ?? taken.find(({ lineId }) => lineId === line.id);
     const older = own && line.writtenAt && new Date(line.writtenAt) >= new Date(own.writtenAt);
     if (!own || (!here && older)) return line;
-    const { done, gainDb, distanceM, remark } = own;
-    return { ...line, done, gainDb, distanceM, remark, writtenAt: new Date(own.writtenAt) };
+    const { done, gainDb, knob, distanceM, remark } = own;
+    return { ...line, done, gainDb, knob, distanceM, remark, writtenAt: new Date(own.writtenAt) };
   });
 }
 
@@ -71,6 +71,7 @@ export function RunSheetScreen({
       lineId: line.id,
       done: line.done,
       gainDb: line.gainDb,
+      knob: line.knob,
       distanceM: line.distanceM,
       remark: line.remark,
       ...entry,

@@ -1,0 +1,30 @@
+import { numberFault, readNumber } from '@/core/text/numbers';
+import { type Written, written } from './log-entry';
+
+type Gain = Pick<Written, 'gainDb' | 'knob'>;
+
+const KNOB = /^knob(\s+at)?\s*/i;
+
+/** "38" for decibels, "knob 3" for a position. */
+export function gainText({ gainDb, knob }: Gain): string {
+  if (knob !== '') return `knob ${knob}`;
+  return gainDb === null ? '' : String(gainDb);
+}
+
+/**
+ * What was typed as a gain: a number is decibels; words, or whatever stands behind "knob", are where the knob stood.
+ * @returns a sentence where it is neither
+ */
+export function readGain(text: string): Gain | string {
+  const typed = text.trim();
+  if (typed === '') return { gainDb: null, knob: '' };
+  const position = typed.replace(KNOB, '');
+  const isKnob = position !== typed || /\p{L}/u.test(typed);
+  const number = isKnob ? null : readNumber(typed);
+  if (!isKnob && number === null) {
+    return numberFault(typed) ?? 'Write decibels, or where the knob stands: “knob 3”.';
+  }
+  const gain = { gainDb: number, knob: isKnob ? position : '' };
+  const checked = written.pick({ gainDb: true, knob: true }).safeParse(gain);
+  return checked.success ? checked.data : checked.error.issues[0]!.message;
+}
