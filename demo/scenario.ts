@@ -1,4 +1,3 @@
-import type { InstrumentName } from '@/core/simulation/score';
 import type { Taste } from '@/core/simulation/listeners';
 
 /** The made-up scenario: a chamber-folk trio chooses a chain for its contralto. Nobody here exists. */
@@ -72,7 +71,7 @@ export const SCENARIO = {
     sourceName: 'Cello',
     passageName: 'low pedal',
     brief: { levelAt1MDb: 78, crestDb: 15, roomNoiseDba: 19, contexts: ['alone, raw'] },
-    instrument: 'cello' as InstrumentName,
+    instrument: 'cello' as const,
     passageS: [2, 8] as const,
     seed: 4711,
     takes: 2,
@@ -99,7 +98,7 @@ export const SCENARIO = {
       { name: 'Kern 40, second performance', take: 2 },
     ],
   },
-  instrument: 'contralto' as InstrumentName,
+  instrument: 'contralto' as const,
   sampleRateHz: 48000,
   seed: 20264,
   passageS: [5.25, 12.75] as const,

@@ -416,6 +416,7 @@ async function openedSitting(
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
+    trainingSound: 'music',
     reveal: 'after closing',
     // What is liked is what the comparison asks.
     primaryPart:

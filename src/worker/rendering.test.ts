@@ -208,7 +208,7 @@ it('the phrase that listeners set their level by is as loud as the loudest clip'
     truePeakDbtp: -9,
   };
   const run = (async (name: string) => {
-    if (name === 'playTrainingPhrase') return Promise.resolve([phrase]);
+    if (name === 'playTrainingPhrases') return Promise.resolve([phrase]);
     const clips = [{ afterLufs: -40 }, { afterLufs: -26 }, { afterLufs: -55 }];
     return Promise.resolve(
       name === 'renderClips' ? { result: { clips }, channels: 1 } : { bytes: phraseless.bytes },

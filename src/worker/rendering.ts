@@ -92,11 +92,11 @@ async function alignAll(
 
 const phrases = new Map<number, Promise<TrainingVariant[]>>();
 
-/** The phrase for setting the level and for practice, played once for each rate. */
-function phraseAt(sampleRateHz: number, run: Run): Promise<TrainingVariant[]> {
+/** The phrases for setting the level and for practice, played once for each rate. */
+function phrasesAt(sampleRateHz: number, run: Run): Promise<TrainingVariant[]> {
   const known = phrases.get(sampleRateHz);
   if (known) return known;
-  const played = run<TrainingVariant[]>('playTrainingPhrase', { sampleRateHz });
+  const played = run<TrainingVariant[]>('playTrainingPhrases', { sampleRateHz });
   phrases.set(sampleRateHz, played);
   played.catch(() => phrases.delete(sampleRateHz));
   return played;
@@ -117,15 +117,15 @@ export async function renderSet(
   const aligned = await alignedTakes(toAlign, run, report);
   if ('refused' in aligned) return aligned;
   const { sampleRateHz } = FloatClip.from(aligned[referenceIndex]!.bytes);
-  const [made, phrase] = await Promise.all([
+  const [made, played] = await Promise.all([
     run<RenderedClips | Refusal>('renderClips', { order, aligned }, (share) =>
       report(ALIGNING + (1 - ALIGNING) * share),
     ),
-    phraseAt(sampleRateHz, run),
+    phrasesAt(sampleRateHz, run),
   ]);
   if ('refused' in made) return made;
   // Whoever sets the level by it shall not be startled by a clip that is louder.
   const loudest = Math.max(...made.result.clips.map(({ afterLufs }) => afterLufs ?? -Infinity));
   const level = Number.isFinite(loudest) ? loudest : SAME_GAIN_MOST_LUFS;
-  return { ...made, settling: trainingClips(phrase, made.channels, level) };
+  return { ...made, settling: trainingClips(played, made.channels, level) };
 }

@@ -10,7 +10,12 @@ const FRAME = 128;
 const REFERENCE_PA = 2e-5;
 
 /** Sound pressure level at 1 m that the loudest note reaches, as energy mean, dB SPL. */
-const LEVEL_AT_1M_DB: Record<InstrumentName, number> = { contralto: 78, cello: 76, clarinet: 77 };
+const LEVEL_AT_1M_DB: Record<InstrumentName, number> = {
+  contralto: 78,
+  cello: 76,
+  clarinet: 77,
+  reader: 62,
+};
 
 interface Formant {
   hz: number;
@@ -95,22 +100,27 @@ const VOWEL_FORMANTS = Object.fromEntries(
   Object.entries(VOWELS).map(([vowel, table]) => [vowel, formants(table)]),
 ) as Record<Vowel, Formant[]>;
 
-const SOUNDING: Record<InstrumentName, Sounding> = {
-  contralto: {
-    partial: (k, f, note, atS, before) => {
-      const now = VOWEL_FORMANTS[note.syllable?.[1] ?? 'a'];
-      const then = before ? VOWEL_FORMANTS[before.syllable?.[1] ?? 'a'] : now;
-      const share = min(1, atS / 0.12);
-      const tract = share * resonance(now, f) + (1 - share) * resonance(then, f);
-      // Open glottis: a strong fundamental, then falling 6 dB more per octave than the tract says.
-      return tract / (1 + f / 2600) + (k === 1 ? 0.25 : 0);
-    },
-    attackS: 0.07,
-    releaseS: 0.12,
-    vibrato: { hz: 5.3, cents: 28, delayS: 0.35 },
-    noiseDb: -40,
-    noiseHz: [1800, 9000],
+/** A low female voice, singing. */
+const VOICE: Sounding = {
+  partial: (k, f, note, atS, before) => {
+    const now = VOWEL_FORMANTS[note.syllable?.[1] ?? 'a'];
+    const then = before ? VOWEL_FORMANTS[before.syllable?.[1] ?? 'a'] : now;
+    const share = min(1, atS / 0.12);
+    const tract = share * resonance(now, f) + (1 - share) * resonance(then, f);
+    // Open glottis: a strong fundamental, then falling 6 dB more per octave than the tract says.
+    return tract / (1 + f / 2600) + (k === 1 ? 0.25 : 0);
   },
+  attackS: 0.07,
+  releaseS: 0.12,
+  vibrato: { hz: 5.3, cents: 28, delayS: 0.35 },
+  noiseDb: -40,
+  noiseHz: [1800, 9000],
+};
+
+const SOUNDING: Record<InstrumentName, Sounding> = {
+  contralto: VOICE,
+  // Spoken: no vibrato, and every sound begins and ends at once.
+  reader: { ...VOICE, attackS: 0.03, releaseS: 0.06, vibrato: { hz: 1, cents: 0, delayS: 0 } },
   cello: {
     partial: (k, f) => (resonance(CELLO_FORMANTS, f) + 0.03) / k,
     attackS: 0.09,

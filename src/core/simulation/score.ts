@@ -14,7 +14,7 @@ export interface Note {
 
 export type Vowel = 'a' | 'e' | 'i' | 'o' | 'u';
 export type Consonant = '' | 's' | 'f' | 'k' | 't' | 'm';
-export type InstrumentName = 'contralto' | 'cello' | 'clarinet';
+export type InstrumentName = 'contralto' | 'cello' | 'clarinet' | 'reader';
 
 type Entry = [beats: number, pitch: number, levelDb: number, syllable?: string];
 
@@ -58,10 +58,47 @@ const CLARINET: Entry[] = [
   [1, 62, -6],
   [2.5, 57, -5],
 ];
+// Spoken: short syllables that fall in pitch, four sentences, in no language.
+const READER: Entry[] = [
+  [0.3, 57, -3, 'ta'],
+  [0.22, 56, -5, 'ki'],
+  [0.34, 58, 0, 'so'],
+  [0.2, 55, -6, 'me'],
+  [0.26, 55, -5, 'fa'],
+  [0.3, 56, -2, 'tu'],
+  [0.22, 53, -6, 'si'],
+  [0.5, 51, -7, 'ma'],
+  [0.8, 0, 0],
+  [0.24, 58, -1, 'ke'],
+  [0.3, 59, 0, 'sa'],
+  [0.2, 56, -5, 'ti'],
+  [0.28, 57, -3, 'mo'],
+  [0.2, 55, -6, 'fe'],
+  [0.34, 56, -2, 'ka'],
+  [0.24, 54, -5, 'su'],
+  [0.3, 53, -5, 'te'],
+  [0.6, 50, -8, 'mo'],
+  [0.9, 0, 0],
+  [0.3, 57, -2, 'fi'],
+  [0.24, 56, -4, 'ta'],
+  [0.34, 58, 0, 'ko'],
+  [0.22, 54, -5, 'se'],
+  [0.55, 51, -7, 'ma'],
+  [0.8, 0, 0],
+  [0.26, 57, -3, 'so'],
+  [0.3, 58, -1, 'ta'],
+  [0.22, 55, -5, 'ke'],
+  [0.34, 56, -2, 'fu'],
+  [0.24, 55, -5, 'mi'],
+  [0.3, 54, -4, 'sa'],
+  [0.22, 53, -6, 'te'],
+  [0.7, 50, -8, 'ma'],
+];
 const PARTS: Record<InstrumentName, Entry[]> = {
   contralto: CONTRALTO,
   cello: CELLO,
   clarinet: CLARINET,
+  reader: READER,
 };
 
 /** A performance of a part: the notes with small human deviations of time, tuning and loudness. */

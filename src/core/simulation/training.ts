@@ -1,4 +1,5 @@
-import { measure } from '@/core/loudness/meter';
+import { LoudnessMeter, measure } from '@/core/loudness/meter';
+import { heardFormat } from '@/core/matching/rounded';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
 import { amplifier, throughStages } from '@/core/signal/stage';
 import { dbToAmplitude, powerToDb } from '@/core/signal/units';
@@ -7,12 +8,17 @@ import { performance } from './instruments';
 import { MICROPHONES } from './microphones';
 import { PREAMPS } from './preamps';
 import { recordTake, SMALL_STUDIO } from './record';
+import { TRAINING_SOUNDS, type TrainingSound } from './training-sounds';
 
 const BEGIN_S = 0.3;
 const LENGTH_S = 8;
 const SEED = 2024;
 /** Kept free below full scale, as for clips. */
 const CEILING_DBTP = -1.1;
+
+/** How near to the set's loudness a phrase is brought, and how often that is tried. */
+const SETTLED_LU = 0.01;
+const MOST_ROUNDS = 4;
 
 /** One variant of the phrase: a clip of one channel, and how loud it is. */
 export interface TrainingVariant {
@@ -22,16 +28,22 @@ export interface TrainingVariant {
 }
 
 /**
- * Two variants of a made-up cello phrase: for setting the level, and for the practice trial (the second is
- * clearly darker). Made from no take, so that they tell nothing of any chain. They do not depend on a
- * set, so each rate is played once.
+ * Two variants of a made-up phrase, of a cello or of somebody reading in no language: for setting the level, and for
+ * the practice trial (the second is clearly darker). Made from no take, so that they tell nothing of any chain. They
+ * do not depend on a set, so each rate is played once.
+ * @returns in the order of `trainingVariant`
  */
-export function trainingPhrase(sampleRateHz: number): TrainingVariant[] {
-  const played = performance('cello', sampleRateHz, SEED, BEGIN_S + LENGTH_S);
+export function trainingPhrases(sampleRateHz: number): TrainingVariant[] {
+  return TRAINING_SOUNDS.flatMap((sound) => trainingPhrase(sound, sampleRateHz));
+}
+
+function trainingPhrase(sound: TrainingSound, sampleRateHz: number): TrainingVariant[] {
+  const instrument = sound === 'speech' ? 'reader' : 'cello';
+  const played = performance(instrument, sampleRateHz, SEED, BEGIN_S + LENGTH_S);
   const take = recordTake(played, sampleRateHz, {
     microphone: MICROPHONES[3]!,
     preamp: PREAMPS[0]!,
-    gainDb: 42,
+    gainDb: sound === 'speech' ? 54 : 42,
     distanceM: 0.7,
     angleDeg: 0,
     room: SMALL_STUDIO,
@@ -63,22 +75,32 @@ export function trainingPhrase(sampleRateHz: number): TrainingVariant[] {
 }
 
 /**
- * The phrase at a set's loudness, as 32-bit float WAVs of equal length.
+ * The phrases at a set's loudness, as 32-bit float WAVs of equal length.
  * @param channels front channels, all with the same samples: each adds its energy (ITU-R BS.1770)
  */
 export function trainingClips(
-  phrase: readonly TrainingVariant[],
+  phrases: readonly TrainingVariant[],
   channels: number,
   targetLufs: number,
 ): Uint8Array[] {
-  return phrase.map(({ bytes, loudnessLufs, truePeakDbtp }) => {
+  return phrases.map(({ bytes, loudnessLufs, truePeakDbtp }) => {
     const mono = FloatClip.from(bytes);
-    const wanted = targetLufs - loudnessLufs - powerToDb(channels);
-    const gain = dbToAmplitude(Math.min(wanted, CEILING_DBTP - truePeakDbtp));
     const clip = FloatClip.empty(channels, mono.frames, mono.sampleRateHz);
-    throughStages(mono, [amplifier(gain)], ([samples], at) => {
-      clip.write(at, new Array<Float64Array>(channels).fill(samples!));
-    });
-    return clip.bytes;
+    const most = CEILING_DBTP - truePeakDbtp;
+    let gainDb = targetLufs - loudnessLufs - powerToDb(channels);
+    for (let round = 0; ; round++) {
+      const meter = new LoudnessMeter(heardFormat(channels, mono.sampleRateHz), {
+        truePeak: false,
+      });
+      throughStages(mono, [amplifier(dbToAmplitude(Math.min(gainDb, most)))], ([samples], at) => {
+        const block = new Array<Float64Array>(channels).fill(samples!);
+        clip.write(at, block);
+        meter.push(block);
+      });
+      // What was under the gate between the words may be over it now.
+      const off = targetLufs - (meter.finish().integratedLufs ?? targetLufs);
+      if (gainDb >= most || Math.abs(off) < SETTLED_LU || round === MOST_ROUNDS) return clip.bytes;
+      gainDb += off;
+    }
   });
 }

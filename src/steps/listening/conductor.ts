@@ -160,7 +160,7 @@ export async function clipForConductor(
 ): Promise<Served> {
   const sitting = await roomBehind(token, device);
   const { roomPosition } = await roomOf(db(), sitting.id);
-  const settling = await trainingServed(sitting.id, address, `room ${sitting.id}`);
+  const settling = await trainingServed(sitting, address, `room ${sitting.id}`);
   if (settling) return settling;
   const found =
     sitting.state === 'open'

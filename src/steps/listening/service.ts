@@ -586,14 +586,14 @@ export interface Served {
 
 /** The made-up phrase behind an address; null where it means a clip of a trial. */
 export async function trainingServed(
-  sittingId: string,
+  { id, trainingSound }: Pick<HeardSitting, 'id' | 'trainingSound'>,
   address: string,
   who: string,
 ): Promise<Served | null> {
   const settling = SETTLING.find((clip) => clip.address === address);
   if (!settling) return null;
-  const { clipSetId } = await one(partsOf(db(), sittingId));
-  const audioId = await trainingClipAt(db(), clipSetId, settling.variant);
+  const { clipSetId } = await one(partsOf(db(), id));
+  const audioId = await trainingClipAt(db(), clipSetId, trainingSound, settling.variant);
   if (audioId === null) throw notFound('clip');
   const seeds = { trial: freshSeed(), clip: freshSeed() };
   const order = { audioId, seeds, levelLufs: null, gainDb: 0 };
@@ -607,7 +607,7 @@ export async function clipFor(
   address: string,
 ): Promise<Served> {
   const { sitting, listener, device, answered } = await present(db(), token, listenerToken);
-  const settling = await trainingServed(sitting.id, address, listener.id);
+  const settling = await trainingServed(sitting, address, listener.id);
   if (settling) return settling;
   const found =
     sitting.state === 'open' && listener.stage === 'trials' && device.levelSet

@@ -1,5 +1,6 @@
 import type { AskedPair } from '@/core/design/adaptive';
 import type { Json } from '@/core/design/seal';
+import { type TrainingSound, trainingVariant } from '@/core/simulation/training-sounds';
 import type { TaskId } from '@/core/tasks';
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db, Tx } from '@/platform/database';
@@ -21,6 +22,7 @@ export interface HeardSitting {
   seats: number;
   seal: string | null;
   resetSound: 'none' | 'noise' | 'silence';
+  trainingSound: TrainingSound;
   purpose: Purpose;
   room: 'own' | 'together';
   reveal: (typeof REVEALS)[number];
@@ -36,7 +38,7 @@ export interface Invitee {
 }
 
 const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, sitting.simulated, seats, seal,
-  reset_sound AS "resetSound", purpose, room, reveal, shared_link AS "sharedLink"`;
+  reset_sound AS "resetSound", training_sound AS "trainingSound", purpose, room, reveal, shared_link AS "sharedLink"`;
 
 /** What may change while a sitting is open. */
 export interface RoomState {
@@ -440,14 +442,17 @@ export async function clipAt(
   return row ?? null;
 }
 
+/** The clip of a training sound; that of music for a set that was made before there was another. */
 export async function trainingClipAt(
   db: Db,
   clipSetId: string,
+  sound: TrainingSound,
   variant: number,
 ): Promise<number | null> {
   const [row] = await db.rows<{ id: number }>(
-    'SELECT master_audio_id AS id FROM settling_clip WHERE clip_set_id = $1 AND variant = $2',
-    [clipSetId, variant],
+    `SELECT master_audio_id AS id FROM settling_clip WHERE clip_set_id = $1 AND variant IN ($2, $3)
+     ORDER BY variant DESC LIMIT 1`,
+    [clipSetId, trainingVariant(sound, variant), trainingVariant('music', variant)],
   );
   return row?.id ?? null;
 }

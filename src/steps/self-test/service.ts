@@ -37,6 +37,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number
     room: 'own',
     reveal: 'after closing',
     resetSound: 'none',
+    trainingSound: 'music',
     primaryPart: 1,
     parts: [
       { ...common, task, prompt: TASKS[task].prompt, tiesAllowed: false, trials },

@@ -147,6 +147,7 @@ async function keepAnswers(
     room: 'own',
     reveal: 'never',
     resetSound: 'none',
+    trainingSound: 'music',
     primaryPart: 1,
     parts: [
       {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { TRAINING_SOUNDS } from '@/core/simulation/training-sounds';
 import { TASK_IDS, TASKS } from '@/core/tasks';
 import { TOLD_APART } from '@/steps/comparisons/schema';
 
@@ -96,6 +97,8 @@ export const sittingDraft = z
     reveal: z.enum(REVEALS).default('after closing'),
     /** What is heard before each trial, to clear the ear. */
     resetSound: z.enum(['none', 'noise', 'silence']),
+    /** What the level is set by, and practised on. */
+    trainingSound: z.enum(TRAINING_SOUNDS).default('music'),
     parts: z
       .array(partDraft)
       .min(1, 'A sitting needs at least one part.')

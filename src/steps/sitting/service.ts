@@ -229,6 +229,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
+    trainingSound: 'music',
     reveal: 'after closing',
     room: 'own',
     primaryPart: 1,
@@ -474,7 +475,8 @@ async function sealAndOpen(
   random: Random,
   at: Date,
 ): Promise<string> {
-  const { title, seats, codeMode, invitedOnly, resetSound, reveal, room, parts } = sitting;
+  const { title, seats, codeMode, invitedOnly, resetSound, trainingSound, reveal, room, parts } =
+    sitting;
   const primaryPart = sitting.primaryPart ?? 1;
   const plan = {
     title,
@@ -482,6 +484,7 @@ async function sealAndOpen(
     codeMode,
     invitedOnly,
     resetSound,
+    trainingSound,
     reveal,
     room,
     parts,

@@ -28,7 +28,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
     'adaptive', adaptive, 'words', to_jsonb(words)) ORDER BY number), '[]')
   FROM part WHERE part.sitting_id = sitting.id)`;
 
-const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", room, reveal,
+const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", training_sound AS "trainingSound", room, reveal,
   invited_only AS "invitedOnly", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
   shared_link AS "sharedLink", simulated, primary_part AS "primaryPart", blind_pack_id AS "blindPackId",
   opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
@@ -82,8 +82,9 @@ export async function insertSitting(
   const { id } = await one(
     db.rows<{ id: string }>(
       `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
-       simulated, purpose, created_at, invited_only, primary_part, reveal, tester_id, heard_before)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) RETURNING id`,
+       simulated, purpose, created_at, invited_only, primary_part, reveal, tester_id, heard_before,
+       training_sound)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) RETURNING id`,
       [
         ids.comparisonId,
         ids.token,
@@ -100,6 +101,7 @@ export async function insertSitting(
         draft.reveal,
         ids.purpose === 'self-test' ? ids.testerId : null,
         ids.purpose === 'self-test' && ids.heardBefore,
+        draft.trainingSound,
       ],
     ),
   );
@@ -156,7 +158,7 @@ export async function sittingsOfPack(
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {
   await db.rows(
     `UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5, room = $6,
-       invited_only = $7, primary_part = $8, reveal = $9 WHERE id = $1`,
+       invited_only = $7, primary_part = $8, reveal = $9, training_sound = $10 WHERE id = $1`,
     [
       id,
       draft.title,
@@ -167,6 +169,7 @@ export async function updateSitting(db: Db, id: string, draft: SittingDraft): Pr
       draft.invitedOnly,
       draft.primaryPart,
       draft.reveal,
+      draft.trainingSound,
     ],
   );
 }

@@ -191,6 +191,7 @@ export async function testPlan(
     codeMode: 'fresh',
     invitedOnly: false,
     resetSound: 'none',
+    trainingSound: 'music',
     reveal: 'after closing',
     room: 'own',
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),

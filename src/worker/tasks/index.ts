@@ -3,7 +3,7 @@ import os from 'node:os';
 import { isMainThread } from 'node:worker_threads';
 import { servedCopy as makeServedCopy } from '@/core/matching/copy';
 import type { FloatClip } from '@/core/wav/float-clip';
-import { trainingPhrase, type TrainingVariant } from '@/core/simulation/training';
+import { trainingPhrases, type TrainingVariant } from '@/core/simulation/training';
 import { readAcross } from '@/core/statistics/reading';
 import { readAll } from '@/core/statistics/sections';
 import type { CopyTask } from '@/platform/send-copy';
@@ -58,9 +58,9 @@ export async function servedCopy(task: CopyTask): Promise<Uint8Array> {
   );
 }
 
-/** The phrase for setting the level and for practice, at a rate. */
-export function playTrainingPhrase({ sampleRateHz }: { sampleRateHz: number }): TrainingVariant[] {
-  return trainingPhrase(sampleRateHz);
+/** The phrases for setting the level and for practice, at a rate. */
+export function playTrainingPhrases({ sampleRateHz }: { sampleRateHz: number }): TrainingVariant[] {
+  return trainingPhrases(sampleRateHz);
 }
 
 /** Reads every part of a closed sitting by every section, and all of them against each other. */

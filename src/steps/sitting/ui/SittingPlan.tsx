@@ -261,6 +261,18 @@ export function SittingPlan({
         </TextField>
         <TextField
           select
+          label="Level and practice on"
+          helperText="A made-up phrase, like what is asked about; it tells nothing of any chain."
+          value={draft.trainingSound}
+          onChange={({ target }) =>
+            put({ trainingSound: target.value as SittingDraft['trainingSound'] })
+          }
+        >
+          <MenuItem value="music">music (the default)</MenuItem>
+          <MenuItem value="speech">speech</MenuItem>
+        </TextField>
+        <TextField
+          select
           label="Names for listeners"
           helperText={
             draft.reveal === 'never'

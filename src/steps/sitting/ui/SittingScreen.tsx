@@ -323,7 +323,8 @@ function stillListening(sitting: Listed | null): string {
 
 /** The plan of a sitting, over the newest clips: a part whose clips were made anew is proposed anew. */
 function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
-  const { title, seats, codeMode, invitedOnly, resetSound, reveal, room, parts } = sitting;
+  const { title, seats, codeMode, invitedOnly, resetSound, trainingSound, reveal, room, parts } =
+    sitting;
   return {
     primaryPart: sitting.primaryPart ?? 1,
     title,
@@ -331,6 +332,7 @@ function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
     codeMode,
     invitedOnly,
     resetSound,
+    trainingSound,
     reveal,
     room,
     parts: parts.map((part) =>
