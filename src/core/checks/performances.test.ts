@@ -60,6 +60,37 @@ it('never puts two takes of one chain together', () => {
   expect(told(takes)).toEqual(['1 sound', '2 order', '1 sound']);
 });
 
+it('takes what sounds like a take of its own chain for rendered from it, of one performance', () => {
+  const first = take('a');
+  const [b, again] = [take('b', { soundsLike: first.id }), take('b')];
+  // Of the second chain by way of the reference's take, of the reference's own chain at once.
+  const bounces = [take('b', { soundsLike: first.id }), take('a', { soundsLike: first.id })];
+  const takes = [first, b, again, ...bounces];
+  expect(told(takes)).toEqual(['1 sound', '1 sound', '2 order', '1 sound', '1 sound']);
+  const found = performancesOf(takes);
+  expect(takes.map(({ id }) => found.get(id)!.renderedFrom)).toEqual([
+    null,
+    null,
+    null,
+    b.id,
+    first.id,
+  ]);
+});
+
+it('takes nothing for rendered where the same is played again, or somebody parted them', () => {
+  const first = take('a');
+  const takes = [first, take('a', { soundsLike: first.id })];
+  expect([...performancesOf(takes, true).values()].map(({ renderedFrom }) => renderedFrom)).toEqual(
+    [null, null],
+  );
+  const given = [take('a', { given: 1 })];
+  given.push(take('a', { given: 2, soundsLike: given[0]!.id }));
+  expect([...performancesOf(given).values()].map(({ renderedFrom }) => renderedFrom)).toEqual([
+    null,
+    null,
+  ]);
+});
+
 it('keeps what somebody said, and counts the others around it', () => {
   const first = take('a');
   const takes = [first, take('b', { given: 1 }), take('a', { given: 3 }), take('b')];

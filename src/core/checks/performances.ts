@@ -19,6 +19,8 @@ export interface Performance {
   /** Counts from 1, as they were played. */
   number: number;
   ground: PerformanceGround;
+  /** The take of the same chain that it was rendered from elsewhere: it holds the same waveform. */
+  renderedFrom: string | null;
 }
 
 /** Of the shorter of two takes, so much lies within the other when both are of one time. */
@@ -36,15 +38,21 @@ interface Group {
 /**
  * Which takes were played at one time. What somebody gave counts first; then unmistakable sound, times that overlap,
  * the number in the name, and for what is left the order within the chain. A chain records a performance once, so
- * two takes of one chain are never put together unless somebody said so.
+ * two takes of one chain are never put together unless somebody said so; what unmistakably sounds like a take of its
+ * own chain, though nobody plays the same twice, was rendered from it elsewhere and is of its performance.
  * @param takes of one source, in the order in which they were recorded or came
+ * @param replayed whether the source plays the same again, from a loudspeaker: then two takes may sound alike
  * @returns by take; numbers that were given are kept, the others are counted around them
  */
-export function performancesOf(takes: readonly PlayedTake[]): Map<string, Performance> {
+export function performancesOf(
+  takes: readonly PlayedTake[],
+  replayed = false,
+): Map<string, Performance> {
   const groupOf = new Map<PlayedTake, Group>(
     takes.map((take) => [take, { takes: [take], given: take.given }]),
   );
   const grounds = new Map<PlayedTake, PerformanceGround>();
+  const rendered = new Map<PlayedTake, string>();
   const groups = () => [...new Set(groupOf.values())];
   const join = (a: Group, b: Group, ground: PerformanceGround) => {
     if (a === b) return;
@@ -76,7 +84,14 @@ export function performancesOf(takes: readonly PlayedTake[]): Map<string, Perfor
   const byId = new Map(takes.map((take) => [take.id, take]));
   for (const take of takes) {
     const like = take.soundsLike === null ? undefined : byId.get(take.soundsLike);
-    if (like) pair(like, take, 'sound');
+    if (!like) continue;
+    pair(like, take, 'sound');
+    const [own, at] = [groupOf.get(take)!, groupOf.get(like)!];
+    const original = at.takes.find(({ chainId }) => chainId === take.chainId);
+    const parted = own.given !== null && at.given !== null;
+    if (own === at || !original || replayed || parted) continue;
+    rendered.set(take, original.id);
+    join(at, own, 'sound');
   }
   const timed = takes
     .flatMap((take) => (take.span ? [{ take, span: take.span }] : []))
@@ -124,6 +139,7 @@ export function performancesOf(takes: readonly PlayedTake[]): Map<string, Perfor
       {
         number: numberOf.get(groupOf.get(take)!)!,
         ground: take.given !== null ? 'given' : (grounds.get(take) ?? 'order'),
+        renderedFrom: rendered.get(take) ?? null,
       },
     ]),
   );

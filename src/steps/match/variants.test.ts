@@ -31,7 +31,13 @@ import {
   takeBytes,
 } from '@/steps/test/bank';
 import { listPassages } from '@/steps/comparisons/store';
-import { alignmentOrder, keepAlignments, pickOne, removeChain } from '@/steps/takes/service';
+import {
+  alignmentOrder,
+  checkedTakes,
+  keepAlignments,
+  pickOne,
+  removeChain,
+} from '@/steps/takes/service';
 import { relateTakes, servedCopy } from '@/worker/tasks';
 import { keepRenderedSet, matchOf, renderOrder, takesForMatch } from './service';
 
@@ -289,6 +295,14 @@ it('lays a file that was rendered elsewhere by its waveform, and takes its laten
     later,
   ]);
   await keepAlignments(id, await relateTakes({ order: (await alignmentOrder(id))! }));
+  const takes = await checkedTakes(db(), id);
+  const own = takes.find(({ chainId, id: one }) => chainId === chainIds[1] && one !== bounce)!;
+  expect(takes.find(({ id: one }) => one === bounce)!.performance).toEqual({
+    number: 1,
+    ground: 'sound',
+    renderedFrom: own.id,
+  });
+  expect(takes.filter(({ foremost }) => foremost).map(({ id: one }) => one)).not.toContain(bounce);
   const made = await addChain(engineer, id, variant('rendered', chainIds[1]!, [], bounce));
   const again = await addChain(engineer, id, variant('again', chainIds[1]!, [], another));
   const passageId = (await listPassages(db(), id))[0]!.id;

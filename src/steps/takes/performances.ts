@@ -31,19 +31,22 @@ export function performances(takes: readonly StoredTake[]): Map<string, Performa
             span: facts && recordedSpan(facts.metadata, facts.sampleRateHz, facts.durationS),
             inName: takeInName(fileName),
           })),
+          own.some(({ replayed }) => replayed),
         ),
       ];
     }),
   );
 }
 
-/** Takes of the performance of each source that most chains recorded; of the first of several. */
+/** Takes of the performance of each source that most chains recorded, as recorded; of the first of several. */
 export function foremost(takes: readonly StoredTake[]): string[] {
   const played = performances(takes);
   return [...new Set(takes.map(({ sourceId }) => sourceId))].flatMap((source) => {
     const own = takes.flatMap(({ id, sourceId, chainId }) => {
       const performance = played.get(id);
-      return sourceId === source && performance ? [{ id, chainId, of: performance.number }] : [];
+      return sourceId === source && performance?.renderedFrom === null
+        ? [{ id, chainId, of: performance.number }]
+        : [];
     });
     const chainsOf = (number: number) =>
       new Set(own.filter(({ of }) => of === number).map(({ chainId }) => chainId)).size;

@@ -87,6 +87,8 @@ export interface StoredTake {
   overrides: { check: string; reason: string }[];
   /** Which time of playing it is of, where somebody said so. */
   givenPerformance: number | null;
+  /** Whether its source is played from a loudspeaker, the same again and again. */
+  replayed: boolean;
 }
 
 /** A take with what is worked out of all together. */

@@ -322,7 +322,10 @@ export async function pickPerformance(
     await lockTakes(tx, comparisonId);
     const takes = (await listTakes(tx, comparisonId)).filter((take) => take.sourceId === sourceId);
     const played = performances(takes);
-    const chosen = takes.filter(({ id }) => played.get(id)?.number === number);
+    const chosen = takes.filter(({ id }) => {
+      const performance = played.get(id);
+      return performance?.number === number && performance.renderedFrom === null;
+    });
     if (chosen.length === 0) {
       throw new UserError(422, `There is no take of performance ${number} of this source.`);
     }
@@ -519,15 +522,17 @@ export interface AlignmentOrder {
 
 /** Of takes that were recorded one after another, clips are made of those nearest to each other. */
 async function chooseNearest(tx: Tx, comparisonId: string): Promise<void> {
-  const takes = (await repeatedTakes(tx, comparisonId)).map(
-    ({ id, chainId, sourceId, peaks, facts }) => ({
-      id,
-      chain: chainId,
-      sourceId,
-      activeS: activeSeconds(peaks ?? [], PEAKS_PER_S),
-      loudnessLufs: facts?.measurement.integratedLufs ?? null,
-    }),
+  const played = performances(await listTakes(tx, comparisonId));
+  const recorded = (await repeatedTakes(tx, comparisonId)).filter(
+    ({ id }) => !played.get(id)?.renderedFrom,
   );
+  const takes = recorded.map(({ id, chainId, sourceId, peaks, facts }) => ({
+    id,
+    chain: chainId,
+    sourceId,
+    activeS: activeSeconds(peaks ?? [], PEAKS_PER_S),
+    loudnessLufs: facts?.measurement.integratedLufs ?? null,
+  }));
   const chosen = [...new Set(takes.map(({ sourceId }) => sourceId))].flatMap(
     (source) => nearestTakes(takes.filter(({ sourceId }) => sourceId === source))?.takeIds ?? [],
   );

@@ -107,6 +107,7 @@ export async function insertTake(db: Db, take: NewTake, at: Date): Promise<strin
 const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, remark, facts,
   source_id AS "sourceId", programme, detail, channels, picked, nearest, foremost, simulated,
   performance AS "givenPerformance", relation AS "referenceAlignment",
+  (SELECT capture = 'replayed' FROM source WHERE source.id = source_id) AS replayed,
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 

@@ -33,7 +33,9 @@ const TAKES = [
 
 it('tells how often somebody played', () => {
   expect(look(TAKES, {}).lastPerformance).toBe(0);
-  const again = take('Alder 3.wav', { performance: { number: 3, ground: 'name' } });
+  const again = take('Alder 3.wav', {
+    performance: { number: 3, ground: 'name', renderedFrom: null },
+  });
   expect(look([...TAKES, again], {}).lastPerformance).toBe(3);
 });
 

@@ -53,7 +53,11 @@ function sourceSets(
 ): SourceSet[] {
   const ordered = inOrder(ready, ({ facts }) => recordedAt(facts.metadata, facts.sampleRateHz));
   return sources.map((source) => {
-    const own = ordered.filter((t) => t.programme === 'performance' && t.sourceId === source.id);
+    // What was rendered from a take elsewhere says nothing of how two takes of a chain differ.
+    const own = ordered.filter(
+      ({ programme, sourceId, performance }) =>
+        programme === 'performance' && sourceId === source.id && !performance?.renderedFrom,
+    );
     const facts = {
       takes: own.map(({ id, chain, facts: { sampleRateHz, measurement }, referenceAlignment }) => ({
         id,

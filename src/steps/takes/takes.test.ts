@@ -449,8 +449,8 @@ describe('several performances at once', () => {
     // All chains at once go to one performance, wherever in their order it stands.
     const alder = of('Alder_2.wav')!;
     expect([alder, of('Birch_2.wav')].map((take) => take?.performance)).toEqual([
-      { number: 2, ground: 'sound' },
-      { number: 2, ground: 'sound' },
+      { number: 2, ground: 'sound', renderedFrom: null },
+      { number: 2, ground: 'sound', renderedFrom: null },
     ]);
     const choice = { sourceId: alder.sourceId, number: 2 };
     expect(await pickPerformance(engineer, id, choice)).toEqual({ picked: 2 });

@@ -125,7 +125,11 @@ function format(
   playedOften: boolean,
 ): string {
   const parts: string[] = [];
-  if (performance && playedOften) {
+  if (performance?.renderedFrom) {
+    parts.push(
+      `rendered elsewhere from a take of its chain${playedOften ? `, performance ${performance.number}` : ''}`,
+    );
+  } else if (performance && playedOften) {
     parts.push(`performance ${performance.number}, ${GROUNDS[performance.ground]}`);
   }
   if (programme !== 'performance') parts.push(programmeLabel(programme, detail));
