@@ -83,7 +83,7 @@ it('takes nothing for rendered where the same is played again, or somebody parte
   expect([...performancesOf(takes, true).values()].map(({ renderedFrom }) => renderedFrom)).toEqual(
     [null, null],
   );
-  const given = [take('a', { given: 1 })];
+  const given = [take('a')];
   given.push(take('a', { given: 2, soundsLike: given[0]!.id }));
   expect([...performancesOf(given).values()].map(({ renderedFrom }) => renderedFrom)).toEqual([
     null,

@@ -87,9 +87,11 @@ export function performancesOf(
     if (!like) continue;
     pair(like, take, 'sound');
     const [own, at] = [groupOf.get(take)!, groupOf.get(like)!];
-    const original = at.takes.find(({ chainId }) => chainId === take.chainId);
-    const parted = own.given !== null && at.given !== null;
-    if (own === at || !original || replayed || parted) continue;
+    const original = at.takes.find(
+      (one) => one.chainId === take.chainId && (one === like || one.soundsLike === like.id),
+    );
+    const said = own.given !== null;
+    if (own === at || !original || replayed || said || own.takes.length > 1) continue;
     rendered.set(take, original.id);
     join(at, own, 'sound');
   }

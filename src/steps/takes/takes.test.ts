@@ -472,7 +472,9 @@ describe('several performances at once', () => {
     // Somebody who was there knows better: both at once, and taken back.
     const told = async () =>
       (await takesOf(engineer, id)).map(({ performance }) => performance?.number);
-    expect(await told()).toEqual([1, 2, 1, 2, 3, 4]);
+    // The third of the second chain is its first once more, rendered by whatever made it later and softer.
+    expect(await told()).toEqual([1, 2, 1, 2, 1, 3]);
+    expect(third?.performance?.renderedFrom).toBe(of('Birch_1.wav')!.id);
     const takeIds = [alder.id, third!.id];
     await changeTakes(engineer, id, { takeIds, performance: 5 }, NOON);
     expect(await told()).toEqual([1, 5, 1, 2, 5, 3]);
@@ -482,7 +484,7 @@ describe('several performances at once', () => {
     expect(await pickPerformance(engineer, id, { ...choice, number: 5 })).toEqual({ picked: 2 });
     expect(await picked()).toEqual(['Alder_2.wav', 'Birch_3.wav']);
     await changeTakes(engineer, id, { takeIds, performance: null }, NOON);
-    expect(await told()).toEqual([1, 2, 1, 2, 3, 4]);
+    expect(await told()).toEqual([1, 2, 1, 2, 1, 3]);
     const after = await takesViewOf(engineer, id, takesQuery.parse({}));
     expect(after.sets.flatMap(({ remarks }) => remarks).join()).toContain(
       'Birch does not hold the same performance',
