@@ -98,6 +98,42 @@ export const SCENARIO = {
       { name: 'Kern 40, second performance', take: 2 },
     ],
   },
+  /** In the room: two arrays at once, each with a tone printed before the music. */
+  arrays: {
+    title: 'Duo in the room, which pair?',
+    question:
+      'For clarinet and cello in this room: does the wide pair give more room without losing the middle? Both are matched by the tone, so that each stays as loud as its microphones made it.',
+    sourceName: 'Clarinet and cello, in the room',
+    passageName: 'refrain',
+    brief: { levelAt1MDb: 77, crestDb: 14, roomNoiseDba: 19, contexts: ['alone, raw'] },
+    lengthS: 9,
+    passageS: [3, 9] as const,
+    seed: 8108,
+    /** Seen from the arrays: metres away, degrees to the right of the middle. */
+    players: [
+      { instrument: 'clarinet', distanceM: 2.1, directionDeg: -28 },
+      { instrument: 'cello', distanceM: 2.3, directionDeg: 24 },
+    ] as const,
+    chains: [
+      {
+        name: 'Wehr S3 pair, near',
+        microphone: 'Wehr S3',
+        preamp: 'Linie 2',
+        spacingM: 0.17,
+        openingDeg: 110,
+        gainDb: 46,
+      },
+      {
+        name: 'Kern 40 pair, wide',
+        microphone: 'Kern 40',
+        preamp: 'Linie 2',
+        spacingM: 0.6,
+        openingDeg: 0,
+        gainDb: 38,
+      },
+    ],
+    converter: 'Steg 8',
+  },
   instrument: 'contralto' as const,
   sampleRateHz: 48000,
   seed: 20264,

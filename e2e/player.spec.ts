@@ -265,6 +265,7 @@ test('two windows: the later change is told, and what was typed stays', async ({
   // The fields are the page's own once its script runs.
   await expect(other.getByRole('button', { name: 'Lamplight' })).toBeVisible();
   await page.getByLabel('Passage').fill('typed in window one');
+  await page.getByLabel('Passage').press('ArrowLeft');
   await other.getByLabel('Title').fill('Renamed in window two');
   await other.getByRole('button', { name: 'Save' }).click();
   const renamed = { name: 'Renamed in window two', level: 1 };
@@ -272,6 +273,10 @@ test('two windows: the later change is told, and what was typed stays', async ({
   // Window one follows by itself, but not over what is being typed.
   await expect(page.getByRole('heading', renamed)).toBeVisible();
   await expect(page.getByLabel('Passage')).toHaveValue('typed in window one');
+  await expect(page.getByLabel('Passage')).toBeFocused();
+  expect(
+    await page.getByLabel('Passage').evaluate((field: HTMLInputElement) => field.selectionStart),
+  ).toBe('typed in window one'.length - 1);
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
   await page.reload();

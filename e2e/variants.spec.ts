@@ -99,6 +99,16 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
   await expect(notes.getByRole('listitem').first()).toContainText('names hidden');
   await notes.getByRole('button', { name: /^Delete the note on .*: thin$/ }).click();
 
+  // One taken from another: how much is left, and the sound of it.
+  await page.getByRole('button', { name: /^Subtract / }).click();
+  await expect(page.getByText(/at its best delay and gain: −[\d.]+ dB, \d+ %/)).toBeVisible({
+    timeout: 30_000,
+  });
+  const left = page.waitForResponse((response) => response.url().includes('/residual/'));
+  await page.getByRole('button', { name: 'Hear what is left' }).click();
+  expect([200, 206]).toContain((await left).status());
+  await page.getByRole('button', { name: 'Stop' }).click();
+
   // Heard before it is matched, on the raw clip of its chain.
   await page.getByRole('button', { name: 'Edit Alder, thin and louder' }).click();
   const change = page.getByRole('dialog', { name: 'Change the variant' });

@@ -48,6 +48,7 @@ import { orderBench } from '@/steps/takes/recording-bench';
 import { keepRecorded } from '@/steps/takes/service';
 import { listTakes } from '@/steps/takes/store';
 import { SCENARIO } from '../../demo/scenario';
+import { loadArrays } from './demo-arrays';
 import { loadCello } from './demo-cello';
 import { seedGear } from './demo-gear';
 import { keepBrief, settled } from './demo-steps';
@@ -205,6 +206,7 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
   );
   await planWithoutTakes(engineer, gear);
   await loadCello(engineer, gear, say);
+  await loadArrays(engineer, gear, say);
   await recordTakes(engineer, comparisonId, chainIds, say);
   await keepBacking(comparisonId);
   await settled(comparisonId);

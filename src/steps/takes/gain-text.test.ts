@@ -13,7 +13,7 @@ it.each([
 
 it.each([
   ['140', 'Gain lies between -60 and 100 dB.'],
-  ['3:15', expect.any(String)],
+  ['3:15', '“3:15” is not a number. Of a knob write “knob 3:15”.'],
   ['knob at the place where the tape is', 'Keep the knob’s position under 20 characters.'],
 ])('%j is refused with a sentence', (text, sentence) => {
   expect(readGain(text)).toEqual(sentence);

@@ -22,7 +22,7 @@ export function readGain(text: string): Gain | string {
   const isKnob = position !== typed || /\p{L}/u.test(typed);
   const number = isKnob ? null : readNumber(typed);
   if (!isKnob && number === null) {
-    return numberFault(typed) ?? 'Write decibels, or where the knob stands: “knob 3”.';
+    return `${numberFault(typed) ?? 'Write decibels.'} Of a knob write “knob ${typed}”.`;
   }
   const gain = { gainDb: number, knob: isKnob ? position : '' };
   const checked = written.pick({ gainDb: true, knob: true }).safeParse(gain);

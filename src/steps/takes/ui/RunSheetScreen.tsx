@@ -119,7 +119,7 @@ export function RunSheetScreen({
       />
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', displayPrint: 'none' }}>
         Keep this page open at the stand: without a connection it goes on and keeps what you write,
-        but it cannot be opened anew.
+        but it cannot be opened anew. The gain of a preamp without a scale is written as “knob 3”.
       </Typography>
       {log.waiting.length > 0 && (
         <Note kind={log.kept === 'on this device' ? 'caution' : 'problem'}>
