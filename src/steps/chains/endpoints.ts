@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { done, endpoint, made } from '@/platform/endpoint';
 import {
   cautionOrder,
