@@ -10,6 +10,7 @@ const config: NextConfig = {
     '@node-rs/argon2',
     'pg-copy-streams',
     'pino',
+    'playwright-core',
   ],
   logging: { serverFunctions: false },
   devIndicators: false,

@@ -36,6 +36,7 @@ const NOT_JSON = [
   '/api/comparisons/[id]/events',
   '/api/comparisons/[id]/packs/[packId]/zip',
   '/api/comparisons/[id]/sittings/[sittingId]/files/[file]',
+  '/api/comparisons/[id]/sittings/[sittingId]/report',
   '/api/comparisons/[id]/together/[readingId]/answers',
   '/api/gear/file',
   '/api/listen/[token]/key',

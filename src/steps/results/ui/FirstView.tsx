@@ -9,10 +9,11 @@ import { percent } from '@/core/statistics/words';
 import type { Across } from '@/steps/results/across';
 import { FACES, token } from '@/ui/tokens';
 import { marksOf } from './marks';
+import { BeingDrawn } from '@/ui/BeingDrawn';
 
 const PlacesChart = dynamic(() => import('./PlacesChart'), {
   ssr: false,
-  loading: () => <Box sx={{ height: 260 }} />,
+  loading: () => <BeingDrawn height={260} />,
 });
 
 function AnswerRow({ asked, answer }: { asked: string; answer: Answer }) {

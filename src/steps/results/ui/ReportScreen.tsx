@@ -8,6 +8,7 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import type { ReactNode } from 'react';
 import { TASKS } from '@/core/tasks';
+import { PAPERS } from '@/platform/paper';
 import type { Comparison } from '@/steps/comparisons/schema';
 import { countWord, date, money } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
@@ -141,6 +142,7 @@ export function ReportScreen({
   parts,
   across,
   decision,
+  printable,
 }: {
   comparison: Pick<Comparison, 'id' | 'title' | 'question'>;
   result: Result;
@@ -148,6 +150,8 @@ export function ReportScreen({
   across: Across;
   /** What was decided on it, which then comes first; null where nothing was. */
   decision: ReactNode;
+  /** Whether the bank's machine can print it. */
+  printable: boolean;
 }) {
   // On paper everything is open, and nothing can be toggled.
   const props: FoldProps = {
@@ -177,8 +181,19 @@ export function ReportScreen({
       <GlobalStyles styles={PRINT} />
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 3, displayPrint: 'none' }}>
         <Button variant="contained" onClick={() => window.print()}>
-          Print or save as PDF
+          Print
         </Button>
+        {printable &&
+          PAPERS.map((paper) => (
+            <Button
+              key={paper}
+              component="a"
+              download
+              href={`/api/comparisons/${comparison.id}/sittings/${result.sittingId}/report?paper=${paper}`}
+            >
+              Save as PDF, {paper === 'A4' ? 'A4' : 'US letter'}
+            </Button>
+          ))}
         <Link
           component={NextLink}
           href={`/comparisons/${comparison.id}/results?sitting=${result.sittingId}`}
@@ -216,7 +231,7 @@ export function ReportScreen({
       <Section title="Seal">
         <Seal result={result} />
       </Section>
-      <Section title="Who heard what" own>
+      <Section title="Who heard what">
         <Conditions result={result} parts={parts} />
       </Section>
       {evidence.map(({ id, title, View }) => (

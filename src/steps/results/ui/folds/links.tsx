@@ -7,10 +7,11 @@ import { list, percent, pText } from '@/core/statistics/words';
 import { DataTable } from '@/ui/DataTable';
 import { Method, pCell } from '../sections/cells';
 import type { Fold, FoldProps } from './fold';
+import { BeingDrawn } from '@/ui/BeingDrawn';
 
 const EffectsChart = dynamic(() => import('../EffectsChart'), {
   ssr: false,
-  loading: () => <Box sx={{ height: 220 }} />,
+  loading: () => <BeingDrawn height={220} />,
 });
 
 const MOSTLY = 2 / 3;

@@ -9,6 +9,7 @@ import type { PairRow } from '@/core/statistics/pair/tests';
 import { pText } from '@/core/statistics/words';
 import { ALPHA } from '@/core/statistics/words';
 import { DataTable } from '@/ui/DataTable';
+import { BeingDrawn } from '@/ui/BeingDrawn';
 import { token } from '@/ui/tokens';
 import { marksOf } from '../marks';
 import { Method, pColumn, pairColumn } from './cells';
@@ -16,7 +17,7 @@ import type { ViewProps } from './view';
 
 const StrengthChart = dynamic(() => import('./StrengthChart'), {
   ssr: false,
-  loading: () => <Box sx={{ height: 320 }} />,
+  loading: () => <BeingDrawn height={320} />,
 });
 
 /** The same pair from the other side. */

@@ -1,6 +1,7 @@
 import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { type ComparisonParams, readPage } from '@/platform/page';
+import { canPrint } from '@/platform/print';
 import { decidedOn } from '@/steps/decision/service';
 import { DecisionPage } from '@/steps/decision/ui/DecisionPage';
 import { resultsOf } from '@/steps/results/service';
@@ -22,5 +23,6 @@ export default async function Page(props: Props) {
   if (!result?.parts || !result.across) notFound();
   const { parts, across } = result;
   const decision = decided && <DecisionPage version={decided} />;
-  return <ReportScreen {...{ comparison, result, parts, across, decision }} />;
+  const printable = canPrint();
+  return <ReportScreen {...{ comparison, result, parts, across, decision, printable }} />;
 }
