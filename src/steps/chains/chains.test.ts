@@ -1,5 +1,5 @@
 import { CAUTIONS } from '@/core/chain/cautions';
-import { PATTERN_NAMES } from '@/core/chain/specs';
+import { PATTERN_NAMES, type PatternName } from '@/core/chain/specs';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -13,7 +13,7 @@ import {
 } from '@/steps/comparisons/service';
 import { brief } from '@/steps/comparisons/schema';
 import { gridOrder } from './schema';
-import { gearOf, removeGear } from '@/steps/gear/service';
+import { addGear, gearOf, removeGear } from '@/steps/gear/service';
 import { bringChainBack, removeChain } from '@/steps/takes/service';
 import { bankWithClips, openTestSitting } from '@/steps/test/bank';
 import { seedGear } from '@/worker/demo-gear';
@@ -32,6 +32,7 @@ import {
 
 withTestDatabase();
 
+const CARDIOID: PatternName = 'cardioid';
 const DRAFT = { title: 'Test', question: '', sourceName: 'Clarinet', passageName: 'tune' };
 
 let engineer: SignedIn;
@@ -170,6 +171,8 @@ describe('chains made of gear', () => {
   it('refuse a grid over a switch that nothing has, and one that is too large', async () => {
     const wehr = gear.get('Wehr S3') ?? '';
     const bare = { microphoneIds: [wehr], preampIds: [], sharedIds: [] };
+    const [linie] = (await gearOf(engineer)).filter(({ name }) => name === 'Linie 2');
+    const longId = await addGear(engineer, { ...linie!, name: 'Linie 2 '.repeat(6).trim() }, NOON);
     expect(
       gridOrder.safeParse({ ...bare, switchOn: 'preamp', positions: ['up'] }).error?.issues[0],
     ).toMatchObject({ message: 'Choose the preamps whose switch has these positions.' });
@@ -177,7 +180,13 @@ describe('chains made of gear', () => {
     const six = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6];
     const large = { ...bare, positions: ['1', '2', '3', '4', '5'], distancesM: six };
     await expect(addGrid(engineer, id, large)).rejects.toThrow('30 chains; a comparison holds 24');
-    expect(await chainsOf(engineer, id)).toEqual([]);
+    // What is named twice is meant once.
+    const twice = { ...bare, patterns: [CARDIOID, CARDIOID], distancesM: [0.2, 0.2] };
+    expect((await addGrid(engineer, id, twice)).made).toBe(1);
+    // One name that is too long stops all of it.
+    const wordy = { ...bare, positions: ['up', 'y'.repeat(40)], preampIds: [longId] };
+    await expect(addGrid(engineer, id, wordy)).rejects.toThrow('Nothing was added.');
+    expect(await chainsOf(engineer, id)).toHaveLength(1);
   });
 
   it('tell the second of two writers, who loses nothing', async () => {

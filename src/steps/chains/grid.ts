@@ -20,11 +20,12 @@ export interface GridItem {
 }
 
 /** One place for what is not gone through. */
-const orOne = <T>(all: readonly T[]): readonly (T | null)[] => (all.length === 0 ? [null] : all);
+const orOne = <T>(all: readonly T[]): readonly (T | null)[] =>
+  all.length === 0 ? [null] : [...new Set(all)];
 
 /** Every combination, microphones first and distances last. */
 function combinations(order: GridOrder): GridCell[] {
-  return order.microphoneIds.flatMap((microphoneId) =>
+  return [...new Set(order.microphoneIds)].flatMap((microphoneId) =>
     orOne(order.preampIds).flatMap((preampId) =>
       orOne(order.patterns).flatMap((pattern) =>
         orOne(order.positions).flatMap((position) =>
@@ -76,7 +77,7 @@ export function cellName(
     order.patterns.length > 1 ? pattern : null,
     order.positions.length > 1 ? position : null,
     order.distancesM.length > 1 && distanceM !== null
-      ? `${Number((100 * distanceM).toFixed(1))} cm`
+      ? `${Number((100 * distanceM).toFixed(2))} cm`
       : null,
   ];
   return [gear.join(' › '), ...varied.filter((part) => part !== null)].join(', ');

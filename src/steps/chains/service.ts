@@ -613,9 +613,14 @@ export async function addGrid(
       `That would make ${have.length + wanted.length} chains; a comparison holds ${MOST_CHAINS}. Nothing was added.`,
     );
   }
-  for (const { cell, name } of wanted) {
-    await addChain(engineer, comparisonId, cellDraft(cell, order, name));
+  const drafts = wanted.map(({ cell, name }) => cellDraft(cell, order, name));
+  for (const draft of drafts) {
+    const { error } = chainDraft.safeParse(draft);
+    if (error) {
+      throw new UserError(422, `${draft.name}: ${error.issues[0]!.message} Nothing was added.`);
+    }
   }
+  for (const draft of drafts) await addChain(engineer, comparisonId, draft);
   return { made: wanted.length, lacking };
 }
 
