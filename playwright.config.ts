@@ -45,7 +45,7 @@ export default defineConfig({
   webServer: {
     command: 'node dist/services/supervisor.mjs',
     url: `http://127.0.0.1:${port}/sign-in`,
-    timeout: 180_000,
+    timeout: 360_000,
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
     stdout: 'ignore',
