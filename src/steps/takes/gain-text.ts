@@ -3,7 +3,7 @@ import { type Written, written } from './log-entry';
 
 type Gain = Pick<Written, 'gainDb' | 'knob'>;
 
-const KNOB = /^knob(\s+at)?\s*/i;
+const KNOB = /^knob(?![a-z])(\s+at\b)?\s*/i;
 
 /** "38" for decibels, "knob 3" for a position. */
 export function gainText({ gainDb, knob }: Gain): string {
@@ -12,14 +12,16 @@ export function gainText({ gainDb, knob }: Gain): string {
 }
 
 /**
- * What was typed as a gain: a number is decibels; words, or whatever stands behind "knob", are where the knob stood.
+ * What was typed as a gain: a number is decibels, whatever stands behind "knob" is where the knob stood. Other words
+ * are more likely a slip of the finger.
  * @returns a sentence where it is neither
  */
 export function readGain(text: string): Gain | string {
   const typed = text.trim();
   if (typed === '') return { gainDb: null, knob: '' };
   const position = typed.replace(KNOB, '');
-  const isKnob = position !== typed || /\p{L}/u.test(typed);
+  if (position === '') return 'Say where the knob stands: “knob 3”.';
+  const isKnob = position !== typed;
   const number = isKnob ? null : readNumber(typed);
   if (!isKnob && number === null) {
     return `${numberFault(typed) ?? 'Write decibels.'} Of a knob write “knob ${typed}”.`;
