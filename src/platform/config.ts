@@ -6,8 +6,8 @@ const environment = z.object({
   ZEITBANK_STORE: z.string().optional(),
   /** How long anybody waits for a connection before the bank is called away. */
   DATABASE_WAIT_MS: z.coerce.number().int().positive().default(4000),
-  /** Where this process listens, for what it asks of itself. */
-  PORT: z.coerce.number().int().default(3000),
+  /** Where this machine reaches the web server, for what it asks of itself. */
+  ZEITBANK_ITSELF: z.url().default('http://127.0.0.1:3000'),
   /** Set when the application is reached through https, so that cookies are marked for it. */
   ZEITBANK_HTTPS: z.enum(['0', '1']).default('0'),
 });

@@ -1,6 +1,6 @@
 import 'server-only';
 import { existsSync } from 'node:fs';
-import { chromium } from 'playwright-core';
+import type { Browser } from 'playwright-core';
 import { config } from './config';
 import { UserError } from './errors';
 import { log } from './log';
@@ -47,21 +47,29 @@ async function print(
 ): Promise<Uint8Array> {
   // Its own sandbox needs a user of its own; the only pages it opens are the bank's.
   const isRoot = process.getuid?.() === 0;
-  const browser = await chromium.launch({
-    executablePath,
-    timeout: LONGEST_MS,
-    args: ['--disable-gpu', '--disable-background-networking', '--disable-sync'].concat(
-      isRoot ? '--no-sandbox' : [],
-    ),
-  });
+  let browser: Browser | undefined;
   try {
-    const url = `http://127.0.0.1:${config().PORT}`;
+    // Only where something is printed; who looks at the report on screen needs none of it.
+    const { chromium } = await import('playwright-core');
+    browser = await chromium.launch({
+      executablePath,
+      timeout: LONGEST_MS,
+      // How this process ends is its own affair; the browser ends when its pipe closes.
+      handleSIGINT: false,
+      handleSIGTERM: false,
+      handleSIGHUP: false,
+      args: ['--disable-gpu', '--disable-background-networking', '--disable-sync'].concat(
+        isRoot ? '--no-sandbox' : [],
+      ),
+    });
+    const url = config().ZEITBANK_ITSELF;
     const context = await browser.newContext({ viewport: { width: 660, height: 960 } });
     context.setDefaultTimeout(LONGEST_MS);
     await context.addCookies([{ name: SESSION_COOKIE, value: cookie, url }]);
     const page = await context.newPage();
     const answer = await page.goto(`${url}${path}`, { waitUntil: 'load' });
-    if (!answer?.ok()) throw new UserError(404, 'There is no report to print yet.');
+    if (answer?.status() === 404) throw new UserError(404, 'There is no report to print yet.');
+    if (!answer?.ok()) throw new Error(`the page answered ${answer?.status()}`);
     // Pictures are drawn once the page is awake.
     const drawing = page.locator('[data-drawing]');
     while ((await drawing.count()) > 0) await drawing.first().waitFor({ state: 'detached' });
@@ -69,7 +77,7 @@ async function print(
       await document.fonts.ready;
       await new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)));
     });
-    return await page.pdf({ format: paper, preferCSSPageSize: false });
+    return await page.pdf({ format: paper });
   } catch (error) {
     if (error instanceof UserError) throw error;
     log.error({ err: error }, 'a page was not printed');
@@ -78,6 +86,6 @@ async function print(
       'The report could not be printed on the bank’s machine; nothing was changed. Print it from your browser instead.',
     );
   } finally {
-    await browser.close();
+    await browser?.close();
   }
 }

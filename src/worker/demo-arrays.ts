@@ -7,15 +7,12 @@ import { recordTake, SMALL_STUDIO } from '@/core/simulation/record';
 import { encodeWav } from '@/core/wav/write';
 import { putAudio } from '@/platform/audio-store';
 import { db, transaction } from '@/platform/database';
-import { one } from '@/platform/one';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { addChain, chooseReference } from '@/steps/chains/service';
-import { changePassage, createComparison, sourceOf } from '@/steps/comparisons/service';
-import { listPassages } from '@/steps/comparisons/store';
-import { startMatch } from '@/steps/match/service';
+import { createComparison, sourceOf } from '@/steps/comparisons/service';
 import { keepRecorded } from '@/steps/takes/service';
 import { SCENARIO } from '../../demo/scenario';
-import { keepBrief, settled } from './demo-steps';
+import { keepBrief, matched, settled } from './demo-steps';
 
 const { PI, cos, sin } = Math;
 const RATE = SCENARIO.sampleRateHz;
@@ -114,17 +111,9 @@ export async function loadArrays(
   await chooseReference(engineer, id, { chainId: ids[0]!, reason }, new Date());
   await settled(id);
   say('Two stereo pairs are recorded, each with its tone.');
-  const passage = await one(listPassages(db(), id));
-  const [fromS, toS] = passageS;
-  await changePassage(engineer, id, passage.id, { fromS, toS });
-  const match = {
-    passageId: passage.id,
-    method: 'tone' as const,
+  await matched(engineer, id, passageS, {
+    method: 'tone',
     referenceChainId: ids[0]!,
-    contexts: [{ kind: 'raw' as const }],
-    offsets: {},
-    leftOut: [],
-  };
-  await startMatch(engineer, id, match, new Date());
-  await settled(id);
+    contexts: [{ kind: 'raw' }],
+  });
 }

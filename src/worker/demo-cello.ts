@@ -1,16 +1,13 @@
 import { stageSettings } from '@/core/processing/stages';
 import { db } from '@/platform/database';
-import { one } from '@/platform/one';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { addChain, chooseReference } from '@/steps/chains/service';
-import { changePassage, createComparison, sourceOf } from '@/steps/comparisons/service';
-import { listPassages } from '@/steps/comparisons/store';
-import { startMatch } from '@/steps/match/service';
+import { createComparison, sourceOf } from '@/steps/comparisons/service';
 import { benchPlan } from '@/steps/takes/plans';
 import { orderBench } from '@/steps/takes/recording-bench';
 import { listTakes } from '@/steps/takes/store';
 import { SCENARIO } from '../../demo/scenario';
-import { keepBrief, settled } from './demo-steps';
+import { keepBrief, matched, settled } from './demo-steps';
 
 /** The third comparison: recorded and matched, and asked of nobody yet, so that everything may be heard by name. */
 export async function loadCello(
@@ -87,17 +84,9 @@ export async function loadCello(
       },
     });
   }
-  const passage = await one(listPassages(db(), id));
-  const [fromS, toS] = passageS;
-  await changePassage(engineer, id, passage.id, { fromS, toS });
-  const match = {
-    passageId: passage.id,
-    method: 'loudness' as const,
+  await matched(engineer, id, passageS, {
+    method: 'loudness',
     referenceChainId: first,
-    contexts: [{ kind: 'raw' as const }],
-    offsets: {},
-    leftOut: [],
-  };
-  await startMatch(engineer, id, match, new Date());
-  await settled(id);
+    contexts: [{ kind: 'raw' }],
+  });
 }

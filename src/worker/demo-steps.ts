@@ -1,8 +1,17 @@
 import { db } from '@/platform/database';
 import { openJobs } from '@/platform/jobs';
+import { one } from '@/platform/one';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { brief, type SourceDraft } from '@/steps/comparisons/schema';
-import { changeComparison, comparisonOf, sourcesSeen } from '@/steps/comparisons/service';
+import {
+  changeComparison,
+  changePassage,
+  comparisonOf,
+  sourcesSeen,
+} from '@/steps/comparisons/service';
+import { listPassages } from '@/steps/comparisons/store';
+import type { MatchOrder } from '@/steps/match/schema';
+import { startMatch } from '@/steps/match/service';
 
 /** Writes the rest of a question down, and who else is recorded. */
 export async function keepBrief(
@@ -22,4 +31,18 @@ export async function settled(comparisonId: string): Promise<void> {
   while ((await openJobs(db(), comparisonId)).length > 0) {
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
+}
+
+/** Marks the passage and matches its clips; done when the worker is. */
+export async function matched(
+  engineer: SignedIn,
+  comparisonId: string,
+  [fromS, toS]: readonly [number, number],
+  how: Pick<MatchOrder, 'method' | 'referenceChainId' | 'contexts'>,
+): Promise<void> {
+  const passage = await one(listPassages(db(), comparisonId));
+  await changePassage(engineer, comparisonId, passage.id, { fromS, toS });
+  const order = { ...how, passageId: passage.id, offsets: {}, leftOut: [] };
+  await startMatch(engineer, comparisonId, order, new Date());
+  await settled(comparisonId);
 }

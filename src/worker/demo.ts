@@ -29,16 +29,13 @@ import {
   type SignedIn,
 } from '@/platform/sign-in/service';
 import { findAccount } from '@/platform/sign-in/store';
-import { one } from '@/platform/one';
 import { addChain, chooseReference } from '@/steps/chains/service';
 import { sourceDraft } from '@/steps/comparisons/schema';
-import { changePassage, createComparison, sourceOf } from '@/steps/comparisons/service';
-import { listPassages } from '@/steps/comparisons/store';
+import { createComparison, sourceOf } from '@/steps/comparisons/service';
 import { decisionDraft, type MarkDraft, marksOrder, NO_WEIGHING } from '@/steps/decision/schema';
 import { decisionOf, giveMarks, lockDecision, weigh } from '@/steps/decision/service';
 import { givenAnswer } from '@/steps/listening/schema';
 import { insertAnswer, insertListener } from '@/steps/sitting/seats';
-import { startMatch } from '@/steps/match/service';
 import { addPanelist } from '@/steps/panel/service';
 import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
@@ -51,7 +48,7 @@ import { SCENARIO } from '../../demo/scenario';
 import { loadArrays } from './demo-arrays';
 import { loadCello } from './demo-cello';
 import { seedGear } from './demo-gear';
-import { keepBrief, settled } from './demo-steps';
+import { keepBrief, matched, settled } from './demo-steps';
 import {
   findDemoLoad,
   insertDemoLoad,
@@ -210,23 +207,11 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
   await recordTakes(engineer, comparisonId, chainIds, say);
   await keepBacking(comparisonId);
   await settled(comparisonId);
-  const [fromS, toS] = SCENARIO.passageS;
-  const passage = await one(listPassages(db(), comparisonId));
-  await changePassage(engineer, comparisonId, passage.id, { fromS, toS });
-  await startMatch(
-    engineer,
-    comparisonId,
-    {
-      passageId: passage.id,
-      method: 'loudness',
-      referenceChainId: chainIds[0]!,
-      contexts: [{ kind: 'raw' }, { kind: 'mix', balanceDb: 0 }],
-      offsets: {},
-      leftOut: [],
-    },
-    new Date(),
-  );
-  await settled(comparisonId);
+  await matched(engineer, comparisonId, SCENARIO.passageS, {
+    method: 'loudness',
+    referenceChainId: chainIds[0]!,
+    contexts: [{ kind: 'raw' }, { kind: 'mix', balanceDb: 0 }],
+  });
   const { marks, late } = SCENARIO.decision;
   await giveMarks(engineer, comparisonId, marksOf(marks, gear), new Date());
   say('Twelve simulated listeners answer.');

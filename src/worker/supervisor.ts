@@ -218,9 +218,10 @@ async function main(): Promise<void> {
   const setupWord = await freshSetupWord();
   const local = settings.HOST === '0.0.0.0' || settings.HOST === '::' ? '127.0.0.1' : settings.HOST;
   const webArgs = [path.join(root, 'dist/services/web.mjs')];
-  const webEnv = { ...env, HOST: settings.HOST, PORT: String(port) };
+  const itself = `http://${local}:${port}`;
+  const webEnv = { ...env, HOST: settings.HOST, PORT: String(port), ZEITBANK_ITSELF: itself };
   const web = new Kept('web', webArgs, webEnv, () =>
-    until('web server', () => answers(`http://${local}:${port}/sign-in`)),
+    until('web server', () => answers(`${itself}/sign-in`)),
   );
   children.push(web);
   await web.start();

@@ -139,7 +139,7 @@ describe('the settling clips', () => {
     expect(new Set(clips.map(({ length }) => length)).size).toBe(1);
   });
 
-  it('of speech has the pauses and the pitch of speech, of music has none of its own', async () => {
+  it('of speech have the pauses of speech, of music have none', async () => {
     const [music, dark, speech] = trainingPhrases(48000).map(({ bytes }) =>
       FloatClip.from(bytes).unpacked(),
     );

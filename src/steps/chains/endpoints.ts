@@ -1,12 +1,6 @@
+import { z } from 'zod';
 import { done, endpoint, made } from '@/platform/endpoint';
-import {
-  cautionOrder,
-  chainChange,
-  chainDraft,
-  gridOrder,
-  gridReply,
-  referenceOrder,
-} from './schema';
+import { cautionOrder, chainChange, chainDraft, gridOrder, referenceOrder } from './schema';
 
 const COMPARISON = '/api/comparisons/[id]';
 const ONE = `${COMPARISON}/chains/[chainId]` as const;
@@ -17,7 +11,7 @@ export const CHAINS = {
   change: endpoint('PUT', ONE, done, chainChange),
   remove: endpoint('DELETE', ONE, done),
   restore: endpoint('POST', `${ONE}/restore`, done),
-  addGrid: endpoint('POST', `${COMPARISON}/grid`, gridReply, gridOrder),
+  addGrid: endpoint('POST', `${COMPARISON}/grid`, z.object({ made: z.int() }), gridOrder),
   chooseReference: endpoint('PUT', `${COMPARISON}/reference`, done, referenceOrder),
   acknowledge: endpoint('POST', `${COMPARISON}/cautions`, done, cautionOrder),
 };

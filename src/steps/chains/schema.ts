@@ -148,14 +148,6 @@ export const gridOrder = z
 export type GridOrder = z.infer<typeof gridOrder>;
 export type GridInput = z.input<typeof gridOrder>;
 
-/** What became of a grid. */
-export const gridReply = z.object({
-  made: z.int(),
-  /** Combinations that cannot be, as sentences. */
-  lacking: z.array(z.string()),
-});
-export type GridReply = z.infer<typeof gridReply>;
-
 export const referenceOrder = z.object({
   chainId: z.uuid().nullable(),
   reason: z.string().trim().max(500, 'Keep the reason under 500 characters.'),

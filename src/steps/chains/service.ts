@@ -34,7 +34,6 @@ import {
   type ChainInput,
   type GridInput,
   gridOrder,
-  type GridReply,
   isVariant,
   pairWords,
   type ReferenceChange,
@@ -587,7 +586,7 @@ export async function addGrid(
   engineer: SignedIn,
   comparisonId: string,
   input: GridInput,
-): Promise<GridReply> {
+): Promise<number> {
   const order = gridOrder.parse(input);
   const gear = new Map((await gearOf(engineer)).map((item) => [item.id, item]));
   const have = await chainsOf(engineer, comparisonId);
@@ -597,7 +596,7 @@ export async function addGrid(
     return { name: item.name, patterns: item.specs.patterns };
   };
   order.sharedIds.forEach(itemOf);
-  const { cells, lacking } = gridCells(order, itemOf);
+  const { cells } = gridCells(order, itemOf);
   const wanted = cells
     .map((cell) => ({ cell, name: cellName(cell, order, itemOf) }))
     .filter(
@@ -621,7 +620,7 @@ export async function addGrid(
     }
   }
   for (const draft of drafts) await addChain(engineer, comparisonId, draft);
-  return { made: wanted.length, lacking };
+  return wanted.length;
 }
 
 /** Names the chain that bridges sittings; each change is written down with its reason. */

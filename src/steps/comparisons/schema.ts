@@ -74,6 +74,12 @@ export const brief = z.object({
 });
 export type Brief = z.infer<typeof brief>;
 
+/** What is written down before anybody listens: the question itself, and all around it. */
+export interface Written {
+  question: string;
+  brief: Brief;
+}
+
 /** A source as it is written down; without an id it is a new one. */
 export const sourceDraft = z.object({
   id: uuid.nullable().default(null),

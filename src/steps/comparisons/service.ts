@@ -5,6 +5,7 @@ import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import {
   type Brief,
+  type Written,
   type Comparison,
   type ComparisonChange,
   type ComparisonDraft,
@@ -38,11 +39,6 @@ export const CHANGED_ELSEWHERE =
 
 const SEALED =
   'A sitting is open: the question, what would count as nothing and the prediction are sealed with it, and can be written anew when it is closed. Nothing was changed.';
-
-interface Written {
-  question: string;
-  brief: Brief;
-}
 
 /** Whether something changes that is sealed with a sitting. */
 function resealed(now: Written, before: Written): boolean {

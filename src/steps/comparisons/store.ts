@@ -5,6 +5,7 @@ import { type Db, violatesForeignKey } from '@/platform/database';
 import { one } from '@/platform/one';
 import {
   type Brief,
+  type Written,
   brief as briefShape,
   type Comparison,
   type ComparisonDraft,
@@ -62,8 +63,7 @@ export async function briefOf(db: Db, id: string): Promise<Brief> {
   return (await writtenOf(db, id)).brief;
 }
 
-/** What was written down before anybody listens: the question itself, and all around it. */
-export async function writtenOf(db: Db, id: string): Promise<{ question: string; brief: Brief }> {
+export async function writtenOf(db: Db, id: string): Promise<Written> {
   const { question, brief } = await one(
     db.rows<{ question: string; brief: unknown }>(
       'SELECT question, brief FROM comparison WHERE id = $1',

@@ -5,10 +5,10 @@ import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { namesOfChains } from '@/steps/chains/store';
 import { comparisonOf } from '@/steps/comparisons/service';
-import { listClips } from '@/steps/match/store';
 import { judgedOf } from '@/steps/results/service';
 import type { SittingDraft } from '@/steps/sitting/schema';
 import { openSelfTest } from '@/steps/sitting/service';
+import { chainsOfSet } from '@/steps/sitting/store';
 import { type SelfTestOrder, type SelfTests, TRIALS } from './schema';
 import { listSelfTests, type SelfTestRow } from './store';
 
@@ -16,7 +16,7 @@ import { listSelfTests, type SelfTestRow } from './store';
 const MOST_SHOWN = 20;
 /** How often it is asked which of two is liked better, once whether they differ was asked. */
 const CHOICES = 6;
-/** Between all chains: twice every two of them, as far as that tires nobody. */
+/** Of more than two chains: twice every two of them, as far as that tires nobody. */
 const choicesOf = (chains: number) =>
   Math.min(TRIALS.most, Math.max(CHOICES, chains * (chains - 1)));
 
@@ -46,7 +46,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number
         task: 'pair',
         prompt: TASKS.pair.prompt,
         tiesAllowed: true,
-        trials: pair ? CHOICES : choicesOf(chains),
+        trials: choicesOf(chains),
       },
     ],
   };
@@ -59,8 +59,8 @@ export async function beginSelfTest(
   order: SelfTestOrder,
   at: Date,
 ): Promise<{ token: string }> {
-  const chains = (await listClips(db(), order.clipSetId)).length;
-  return openSelfTest(engineer, comparisonId, planOf(order, chains), at);
+  const among = order.pair ?? (await chainsOfSet(db(), order.clipSetId));
+  return openSelfTest(engineer, comparisonId, planOf(order, among.length), at);
 }
 
 /** What whoever asks tested themselves on, and what it came to; nobody else's. */

@@ -19,7 +19,7 @@ import { freshToken, hashOfToken } from '@/platform/secret-link';
 import { freshSeed, systemRandom } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { gearNamesOf } from '@/steps/chains/store';
-import type { Brief, Comparison } from '@/steps/comparisons/schema';
+import type { Comparison, Written } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { listPassages, writtenOf } from '@/steps/comparisons/store';
 import { CONTEXT_KINDS, CONTEXT_WORDS } from '@/steps/match/schema';
@@ -458,10 +458,7 @@ export function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: nu
 }
 
 /** What of the question the results are held against. */
-function questionOf(
-  { question: decides, brief }: { question: string; brief: Brief },
-  by: string,
-): SealedQuestion {
+function questionOf({ question: decides, brief }: Written, by: string): SealedQuestion {
   const { nullHypothesis, smallestSharePct, prediction, predictedAt: at } = brief;
   return { decides, nullHypothesis, smallestSharePct, prediction: { by, ...prediction, at } };
 }

@@ -28,6 +28,7 @@ import {
   PEAKS_PER_S,
   type PerformanceChoice,
   type ShownTake,
+  type StoredTake,
   type Take,
   type TakesChange,
 } from './schema';
@@ -284,7 +285,7 @@ export async function changeTakes(
     if (sourceId && !sources.some(({ id }) => id === sourceId)) throw notFound('source');
     await updateTakes(tx, there, { ...change, chainId });
     const played = newChainName === undefined && Object.keys(change).join() === 'performance';
-    if (played) await chooseForemost(tx, comparisonId);
+    if (played) await chooseForemost(tx, comparisonId, await listTakes(tx, comparisonId));
     else await relateLater(tx, comparisonId, at);
     await announce(tx, comparisonId);
     return { gone: takeIds.length - there.length };
@@ -521,8 +522,12 @@ export interface AlignmentOrder {
 }
 
 /** Of takes that were recorded one after another, clips are made of those nearest to each other. */
-async function chooseNearest(tx: Tx, comparisonId: string): Promise<void> {
-  const played = performances(await listTakes(tx, comparisonId));
+async function chooseNearest(
+  tx: Tx,
+  comparisonId: string,
+  all: readonly StoredTake[],
+): Promise<void> {
+  const played = performances(all);
   const recorded = (await repeatedTakes(tx, comparisonId)).filter(
     ({ id }) => !played.get(id)?.renderedFrom,
   );
@@ -540,8 +545,12 @@ async function chooseNearest(tx: Tx, comparisonId: string): Promise<void> {
 }
 
 /** Where nobody chooses, clips are made of the performance that most chains recorded: nobody played twice in it. */
-async function chooseForemost(tx: Tx, comparisonId: string): Promise<void> {
-  await setUsual(tx, comparisonId, 'foremost', foremost(await listTakes(tx, comparisonId)));
+async function chooseForemost(
+  tx: Tx,
+  comparisonId: string,
+  all: readonly StoredTake[],
+): Promise<void> {
+  await setUsual(tx, comparisonId, 'foremost', foremost(all));
 }
 
 export async function keepAlignments(
@@ -551,8 +560,9 @@ export async function keepAlignments(
   await transaction(async (tx) => {
     for (const { takeId, referenceAlignment } of alignments)
       await updateReferenceAlignment(tx, takeId, referenceAlignment);
-    await chooseNearest(tx, comparisonId);
-    await chooseForemost(tx, comparisonId);
+    const all = await listTakes(tx, comparisonId);
+    await chooseNearest(tx, comparisonId, all);
+    await chooseForemost(tx, comparisonId, all);
     await announce(tx, comparisonId);
   });
 }

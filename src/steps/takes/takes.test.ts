@@ -492,6 +492,43 @@ describe('several performances at once', () => {
   });
 });
 
+describe('a file rendered elsewhere', () => {
+  it('says nothing of how two takes differ, and is none where the source is replayed', async () => {
+    const draft = { title: 'Rendered', question: '', sourceName: 'Clarinet', passageName: 'all' };
+    const id = await createComparison(engineer, draft, NOON);
+    for (const name of ['Alder', 'Birch']) {
+      await addChain(engineer, id, { name, items: '', priceCents: null });
+    }
+    const played = xorshiftNoise(3, 0.2, 2 * 48000);
+    const file = (gain: number, late: number) =>
+      encodeWav([played.map((_, n) => gain * (played[n - late] ?? 0))], 48000, 24);
+    await deliverTake(id, 'Alder_1.wav', file(1, 0));
+    await deliverTake(id, 'Birch_1.wav', file(0.5, 8));
+    const bounce = await deliverTake(id, 'Birch_1 bounce.wav', file(0.9, 45));
+    await db().rows('UPDATE take SET created_at = $2 WHERE id = $1', [
+      bounce,
+      new Date(NOON.getTime() + 60_000),
+    ]);
+    const capture = async (how: string) => {
+      await db().rows('UPDATE source SET capture = $2 WHERE comparison_id = $1', [id, how]);
+      await keepAlignments(id, await relateTakes({ order: (await alignmentOrder(id))! }));
+      const { sets } = await takesViewOf(engineer, id, takesQuery.parse({ tab: 'measured' }));
+      const take = (await takesOf(engineer, id)).find((one) => one.id === bounce)!;
+      return { pairs: sets.flatMap(({ baseline }) => baseline).length, take };
+    };
+    const once = await capture('at once');
+    expect(once.take.performance?.renderedFrom).not.toBeNull();
+    // Neither chain has two takes, so there is no baseline.
+    expect(once.pairs).toBe(0);
+    // It is as loud as the reference's, which the take it was made of is not.
+    const turns = await capture('one after another');
+    expect([turns.pairs, turns.take.nearest]).toEqual([0, false]);
+    const replayed = await capture('replayed');
+    expect(replayed.take.performance?.renderedFrom).toBeNull();
+    expect(replayed.pairs).toBe(1);
+  });
+});
+
 describe('takes against each other', () => {
   it('are related to the reference: delay, polarity, and what the set says of them', async () => {
     const order = await alignmentOrder(comparisonId);

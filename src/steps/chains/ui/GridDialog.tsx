@@ -19,22 +19,26 @@ import { CHAINS } from '@/steps/chains/endpoints';
 import { gridCells } from '@/steps/chains/grid';
 import type { GridOrder } from '@/steps/chains/schema';
 import { countWord } from '@/ui/format';
+import { TypedValues } from '@/ui/TypedValues';
 import { useSend } from '@/ui/useSend';
 
 /** Distances that are often compared, cm. */
 const USUAL_CM = ['5', '10', '20', '30', '60', '100'];
 
-function Picker({
+function Picker<Option extends GearItem | PatternName>({
   label,
   options,
   value,
+  hint,
   onChange,
 }: {
   label: string;
-  options: GearItem[];
-  value: GearItem[];
-  onChange: (chosen: GearItem[]) => void;
+  options: readonly Option[];
+  value: Option[];
+  hint?: string;
+  onChange: (chosen: Option[]) => void;
 }) {
+  const keyOf = (option: Option) => (typeof option === 'string' ? option : option.id);
   return (
     <Autocomplete
       multiple
@@ -43,45 +47,13 @@ function Picker({
       options={options}
       value={value}
       onChange={(_, chosen) => onChange(chosen)}
-      getOptionLabel={({ name }) => name}
-      getOptionKey={({ id }) => id}
-      isOptionEqualToValue={(a, b) => a.id === b.id}
-      renderInput={(parameters) => <TextField {...parameters} label={label} />}
+      getOptionLabel={(option) => (typeof option === 'string' ? option : option.name)}
+      getOptionKey={keyOf}
+      isOptionEqualToValue={(a, b) => keyOf(a) === keyOf(b)}
+      renderInput={(parameters) => <TextField {...parameters} label={label} helperText={hint} />}
     />
   );
 }
-
-/** Words or numbers that are typed one by one, or chosen. */
-function Values({
-  label,
-  options,
-  hint,
-  value,
-  onChange,
-}: {
-  label: string;
-  options: readonly string[];
-  hint: { error: boolean; helperText: string | undefined };
-  value: string[];
-  onChange: (values: string[]) => void;
-}) {
-  return (
-    <Autocomplete
-      multiple
-      freeSolo
-      autoSelect
-      size="small"
-      options={options.filter((one) => !value.includes(one))}
-      value={value}
-      onChange={(_, values) => {
-        onChange([...new Set(values.map((one) => one.trim()).filter(Boolean))]);
-      }}
-      renderInput={(parameters) => <TextField {...parameters} label={label} {...hint} />}
-    />
-  );
-}
-
-const quiet = (helperText: string) => ({ error: false, helperText });
 
 /** Every microphone with every preamp, and what else is to vary: the grid that tells their shares apart. */
 export function GridDialog({
@@ -156,33 +128,24 @@ export function GridDialog({
             value={shared}
             onChange={setShared}
           />
-          <Autocomplete
-            multiple
-            size="small"
-            disableCloseOnSelect
+          <Picker
+            label="Patterns"
             options={PATTERN_NAMES}
             value={patterns}
-            onChange={(_, chosen) => setPatterns(chosen)}
-            renderInput={(parameters) => (
-              <TextField
-                {...parameters}
-                label="Patterns"
-                helperText={
-                  lacking.length > 0 ? lacking.join(' ') : 'As each is, if none is named.'
-                }
-              />
-            )}
+            hint={lacking.join(' ') || 'As each is, if none is named.'}
+            onChange={setPatterns}
           />
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 168px', gap: 1 }}>
-            <Values
+            <TypedValues
               label="Switch positions"
               options={[]}
               value={positions}
               onChange={setPositions}
-              hint={
+              error={switchless}
+              helperText={
                 switchless
-                  ? { error: true, helperText: 'Choose the preamps whose switch this is.' }
-                  : quiet('In words; Enter adds one.')
+                  ? 'Choose the preamps whose switch this is.'
+                  : 'In words; Enter adds one.'
               }
             />
             <TextField
@@ -196,16 +159,13 @@ export function GridDialog({
               <MenuItem value="preamp">preamp</MenuItem>
             </TextField>
           </Box>
-          <Values
+          <TypedValues
             label="Distances, cm"
             options={USUAL_CM}
             value={distances}
             onChange={setDistances}
-            hint={
-              distanceFault
-                ? { error: true, helperText: distanceFault }
-                : quiet('One for all, or several; Enter adds one.')
-            }
+            error={distanceFault !== undefined}
+            helperText={distanceFault ?? 'One for all, or several; Enter adds one.'}
           />
         </Box>
       </DialogContent>

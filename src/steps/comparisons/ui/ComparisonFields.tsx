@@ -12,8 +12,8 @@ export function ComparisonFields<T extends ComparisonDraft>({
 }: {
   register: UseFormRegister<T>;
   errors: FieldErrors<T>;
-  /** How the question itself looks and behaves while it is sealed. */
-  fixed?: TextFieldProps['slotProps'];
+  /** How the question itself looks while it is sealed, and why. */
+  fixed?: Pick<TextFieldProps, 'slotProps' | 'helperText'>;
 }) {
   // Of a longer form these are the first four fields.
   const register = registerWhole as unknown as UseFormRegister<ComparisonDraft>;
@@ -31,10 +31,11 @@ export function ComparisonFields<T extends ComparisonDraft>({
         label="The question, and what will be decided by it"
         multiline
         minRows={3}
-        slotProps={fixed}
+        slotProps={fixed?.slotProps}
         error={Boolean(errors.question)}
         helperText={
           errors.question?.message ??
+          fixed?.helperText ??
           'For this voice, this song, this room and this money: which chain? Never “which is best”.'
         }
         {...register('question')}

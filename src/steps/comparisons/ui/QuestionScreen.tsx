@@ -187,7 +187,18 @@ export function QuestionScreen({
         sx={{ maxWidth: 820, pb: 8 }}
       >
         <Box sx={{ display: 'grid', gap: 2.5 }}>
-          <ComparisonFields register={register} errors={errors} fixed={fixed} />
+          <ComparisonFields
+            register={register}
+            errors={errors}
+            fixed={
+              locked
+                ? {
+                    slotProps: fixed,
+                    helperText: 'Sealed with the open sitting until that is closed.',
+                  }
+                : undefined
+            }
+          />
         </Box>
         <Part
           title="How loud it is"

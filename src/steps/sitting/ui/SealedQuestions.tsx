@@ -43,6 +43,11 @@ export function SealedQuestions({
   const nameOf = (id: string) =>
     chains.find((chain) => chain.id === id)?.name ?? 'a chain since removed';
   const open = shown.some((sitting) => sitting.open);
+  // What was sealed with several is told once.
+  const textOf = ({ question }: (typeof shown)[number]) => JSON.stringify(question);
+  const alike = [...new Set(shown.map(textOf))].map((text) =>
+    shown.filter((sitting) => textOf(sitting) === text),
+  );
   return (
     <Note kind="plain">
       <Typography sx={{ fontWeight: 600, fontSize: '0.875rem' }}>
@@ -50,9 +55,10 @@ export function SealedQuestions({
           ? 'Sealed: the question, what would count as nothing and the prediction stay until the sitting is closed.'
           : 'What you write anew counts for the next sitting. Results are held against what was sealed:'}
       </Typography>
-      {shown.map(({ sittingId, title, openedAt, question }) => (
-        <Box key={sittingId} sx={{ mt: 0.75 }}>
-          “{title}”, sealed {day(openedAt)}. {saidOf(question, nameOf).join(' ')}
+      {alike.map((sittings) => (
+        <Box key={sittings[0]!.sittingId} sx={{ mt: 0.75 }}>
+          {sittings.map(({ title, openedAt }) => `“${title}”, sealed ${day(openedAt)}`).join('; ')}.{' '}
+          {saidOf(sittings[0]!.question, nameOf).join(' ')}
         </Box>
       ))}
     </Note>

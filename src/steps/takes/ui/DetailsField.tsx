@@ -1,7 +1,5 @@
 'use client';
 
-import Autocomplete from '@mui/material/Autocomplete';
-import TextField from '@mui/material/TextField';
 import { PATTERN_NAMES } from '@/core/chain/specs';
 import {
   MOST_DETAIL,
@@ -9,6 +7,7 @@ import {
   plannedFault,
   programmeStep,
 } from '@/core/checks/programme';
+import { TypedValues } from '@/ui/TypedValues';
 
 /** Angles, distances, switches that a step is recorded with: the usual ones, or the engineer's own. */
 export function DetailsField({
@@ -23,30 +22,20 @@ export function DetailsField({
   const fault = plannedFault(step);
   const usually = usual.filter(Boolean).join(', ');
   return (
-    <Autocomplete
-      multiple
-      freeSolo
-      autoSelect
-      size="small"
-      options={known.filter((one) => !step.details.includes(one))}
+    <TypedValues
+      label={`${label}: ${detail ?? ''}`}
+      options={known}
       value={step.details}
-      onChange={(_, details) =>
-        onChange(details.map((one) => one.trim().slice(0, MOST_DETAIL)).filter(Boolean))
+      longest={MOST_DETAIL}
+      placeholder={step.details.length === 0 ? usually : ''}
+      error={fault !== null}
+      helperText={
+        fault ??
+        (step.details.length === 0 && usually !== ''
+          ? `The usual: ${usually}${unit ?? ''}. Enter adds another.`
+          : 'Enter adds one.')
       }
-      renderInput={(params) => (
-        <TextField
-          {...params}
-          label={`${label}: ${detail ?? ''}`}
-          placeholder={step.details.length === 0 ? usually : ''}
-          error={fault !== null}
-          helperText={
-            fault ??
-            (step.details.length === 0 && usually !== ''
-              ? `The usual: ${usually}${unit ?? ''}. Enter adds another.`
-              : 'Enter adds one.')
-          }
-        />
-      )}
+      onChange={onChange}
       sx={{ mb: 1.5, maxWidth: 640 }}
     />
   );
