@@ -4,7 +4,6 @@ import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import {
-  type Brief,
   type Written,
   type Comparison,
   type ComparisonChange,
