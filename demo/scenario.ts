@@ -137,7 +137,10 @@ export const SCENARIO = {
   instrument: 'contralto' as const,
   sampleRateHz: 48000,
   seed: 20264,
+  takes: 2,
   passageS: [5.25, 12.75] as const,
+  /** Matched as well, so that there is more than one to choose from. */
+  opening: { name: 'low opening', passageS: [0.35, 5] as const },
   chains: [
     {
       microphone: 'Kern 40',
@@ -223,6 +226,14 @@ export const SCENARIO = {
     hearing: 0.1,
     spread: 0.04,
     seed: 20267,
+  },
+  /** A short sitting before the panel's, of some of the same people, who then placed what is known lower. */
+  pilot: {
+    title: 'Contralto, a first try',
+    aliases: ['Aino', 'Bruno', 'Celia', 'Edda', 'Greta', 'Ines', 'Kaja', 'Lotte'],
+    taste: { warmth: 1.9, presence: 0, air: 0.6, colour: 0.03, noise: 0.6 } satisfies Taste,
+    seed: 20271,
+    reason: 'The same people, the same clips, a week between: does the line mean the same to them?',
   },
   /** What was seen beside what was heard, and what was decided. */
   decision: {

@@ -1,17 +1,11 @@
 import { createHash } from 'node:crypto';
 import { expect, type Page, test } from '@playwright/test';
-import { one } from '../src/platform/one';
-import { faults, query, signIn } from './bank';
+import { faults, signIn, wholeSitting } from './bank';
 
-/** The demo's decision, on the sitting that was closed first. */
+/** The demo's decision, on its whole sitting. */
 async function openDecision(page: Page, open = ''): Promise<string> {
   await signIn(page);
-  const { comparison, sitting } = await one(
-    query<{ comparison: string; sitting: string }>(
-      `SELECT comparison_id AS comparison, id AS sitting FROM sitting WHERE state = 'closed' AND simulated
-       ORDER BY closed_at LIMIT 1`,
-    ),
-  );
+  const { comparison, id: sitting } = await wholeSitting();
   await page.goto(`/comparisons/${comparison}/decision?sitting=${sitting}&open=${open}`);
   await expect(page.getByRole('table', { name: 'Chains side by side' })).toBeVisible();
   return comparison;

@@ -73,7 +73,9 @@ test('a page says that the bank is away, and goes on by itself', async ({ page }
   await expect(page.getByText('The bank does not answer just now')).toBeVisible();
   await expect(page.getByText('The bank does not answer just now')).toBeHidden({ timeout: 60_000 });
   await step(page, 'Takes').click();
-  await expect(page.getByRole('heading', { name: 'Six takes, one for each chain' })).toBeVisible();
+  await expect(
+    page.getByRole('heading', { name: 'Twelve takes, at least one for each chain' }),
+  ).toBeVisible();
 });
 
 test('a match whose worker is killed midway is made all the same', async ({ page }) => {
@@ -89,8 +91,8 @@ test('a match whose worker is killed midway is made all the same', async ({ page
   });
   const [first, second] = await query<{ gains: string }>(
     `SELECT string_agg(gain_db::text, ' ' ORDER BY chain_id) AS gains FROM clip JOIN clip_set
-       ON clip_set.id = clip_set_id JOIN comparison ON comparison.id = clip_set.comparison_id
-     WHERE title = 'Contralto, which chain?' AND clip_set.context = 'raw'
+       ON clip_set.id = clip_set_id JOIN passage ON passage.id = passage_id
+     WHERE passage.name = 'quiet verse' AND clip_set.context = 'raw'
      GROUP BY clip_set_id, clip_set.created_at ORDER BY clip_set.created_at`,
   );
   const gains = [first, second].map((row) => row!.gains.split(' ').map(Number));

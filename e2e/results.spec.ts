@@ -2,18 +2,11 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { readFileSync, statSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { one } from '../src/platform/one';
-import { faults, query, signIn } from './bank';
+import { faults, signIn, wholeSitting } from './bank';
 
 async function openResults(page: Page): Promise<void> {
   await signIn(page);
-  // The demo's own sitting was the first that was closed; other tests close theirs beside it.
-  const { comparison, sitting } = await one(
-    query<{ comparison: string; sitting: string }>(
-      `SELECT comparison_id AS comparison, id AS sitting FROM sitting WHERE state = 'closed' AND simulated
-       ORDER BY closed_at LIMIT 1`,
-    ),
-  );
+  const { comparison, id: sitting } = await wholeSitting();
   await page.goto(`/comparisons/${comparison}/results?sitting=${sitting}`);
   await expect(page.getByRole('img', { name: /^Where each chain stands/ })).toBeVisible();
 }
@@ -166,10 +159,8 @@ test('the report is one document: everything open, fit for paper, nothing cut of
   await expect(page.getByRole('button', { name: 'Print' })).toBeVisible();
   await expect(page.getByRole('img', { name: /^Where each chain stands/ })).toBeVisible();
   expect(await faults(page)).toEqual([]);
-  const seal = await query<{ seal: string }>(
-    `SELECT seal FROM sitting WHERE state = 'closed' AND simulated ORDER BY closed_at LIMIT 1`,
-  );
-  await expect(page.getByText(seal[0]!.seal)).toBeVisible();
+  const { seal } = await wholeSitting();
+  await expect(page.getByText(seal)).toBeVisible();
   for (const title of ['What this does not show', 'Seal', 'Who heard what', /^Methods/, 'Words']) {
     await expect(page.getByRole('heading', { name: title, level: 2 }).first()).toBeVisible();
   }

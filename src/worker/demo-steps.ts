@@ -1,6 +1,5 @@
 import { db } from '@/platform/database';
 import { openJobs } from '@/platform/jobs';
-import { one } from '@/platform/one';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { brief, type SourceDraft } from '@/steps/comparisons/schema';
 import {
@@ -33,16 +32,17 @@ export async function settled(comparisonId: string): Promise<void> {
   }
 }
 
-/** Marks the passage and matches its clips; done when the worker is. */
+/** Marks a passage, the first unless another is named, and matches its clips; done when the worker is. */
 export async function matched(
   engineer: SignedIn,
   comparisonId: string,
   [fromS, toS]: readonly [number, number],
   how: Pick<MatchOrder, 'method' | 'referenceChainId' | 'contexts'>,
+  named?: string,
 ): Promise<void> {
-  const passage = await one(listPassages(db(), comparisonId));
-  await changePassage(engineer, comparisonId, passage.id, { fromS, toS });
-  const order = { ...how, passageId: passage.id, offsets: {}, leftOut: [] };
+  const passageId = named ?? (await listPassages(db(), comparisonId))[0]!.id;
+  await changePassage(engineer, comparisonId, passageId, { fromS, toS });
+  const order = { ...how, passageId, offsets: {}, leftOut: [] };
   await startMatch(engineer, comparisonId, order, new Date());
   await settled(comparisonId);
 }

@@ -33,6 +33,7 @@ export async function markDemoLoaded(db: Db, at: Date): Promise<void> {
 export async function undoDemoLoad(db: Db, accountId: string): Promise<void> {
   const sittings = `(SELECT sitting.id FROM sitting JOIN comparison ON comparison.id = comparison_id
     WHERE owner_id = $1)`;
+  await db.rows('DELETE FROM joint_reading WHERE account_id = $1', [accountId]);
   await db.rows(`DELETE FROM answer WHERE sitting_id IN ${sittings}`, [accountId]);
   await db.rows(`DELETE FROM listener WHERE sitting_id IN ${sittings}`, [accountId]);
   await db.rows(`DELETE FROM sitting WHERE id IN ${sittings}`, [accountId]);

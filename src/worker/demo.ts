@@ -1,24 +1,12 @@
-import { TASK_IDS, TASKS, type TaskId } from '@/core/tasks';
-import { FORCED_TRIALS } from '@/core/tasks/shared/forced-panel';
-import { randomInt, randomUUID } from 'node:crypto';
+import { randomInt } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { verify } from '@node-rs/argon2';
 import { z } from 'zod';
 import { CODE_WORDS } from '@/core/design/words';
 import { Random } from '@/core/signal/random';
+import { MILD_PROCESSING } from '@/core/processing/settings';
 import { backingTrack } from '@/core/simulation/backing';
-import {
-  type Character,
-  characterOf,
-  FEATURES,
-  meanCharacter,
-  type SimulatedListener,
-  simulatedPanel,
-  type Taste,
-} from '@/core/simulation/listeners';
-import { MICROPHONES } from '@/core/simulation/microphones';
-import { PREAMPS } from '@/core/simulation/preamps';
 import { encodeWav } from '@/core/wav/write';
 import { putAudio } from '@/platform/audio-store';
 import { db, pool, transaction } from '@/platform/database';
@@ -31,15 +19,9 @@ import {
 import { findAccount } from '@/platform/sign-in/store';
 import { addChain, chooseReference } from '@/steps/chains/service';
 import { sourceDraft } from '@/steps/comparisons/schema';
-import { createComparison, sourceOf } from '@/steps/comparisons/service';
+import { addPassage, createComparison, sourceOf } from '@/steps/comparisons/service';
 import { decisionDraft, type MarkDraft, marksOrder, NO_WEIGHING } from '@/steps/decision/schema';
 import { decisionOf, giveMarks, lockDecision, weigh } from '@/steps/decision/service';
-import { givenAnswer } from '@/steps/listening/schema';
-import { insertAnswer, insertListener } from '@/steps/sitting/seats';
-import { addPanelist } from '@/steps/panel/service';
-import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
-import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
-import { listSittings } from '@/steps/sitting/store';
 import type { BenchPlan } from '@/steps/takes/plans';
 import { orderBench } from '@/steps/takes/recording-bench';
 import { keepRecorded } from '@/steps/takes/service';
@@ -48,13 +30,13 @@ import { SCENARIO } from '../../demo/scenario';
 import { loadArrays } from './demo-arrays';
 import { loadCello } from './demo-cello';
 import { seedGear } from './demo-gear';
+import { closedSitting, openOne, pilotSitting, readTogether, seedPanel } from './demo-panel';
 import { keepBrief, matched, settled } from './demo-steps';
 import {
   findDemoLoad,
   insertDemoLoad,
   markDemoLoaded,
   openToken,
-  trialsOf,
   undoDemoLoad,
 } from './demo-store';
 
@@ -67,13 +49,6 @@ export type Demo = z.infer<typeof demoFile>;
 
 function chainName(chain: (typeof SCENARIO.chains)[number]): string {
   return `${chain.microphone} › ${chain.preamp}`;
-}
-
-function modelsOf(chain: (typeof SCENARIO.chains)[number]) {
-  const microphone = MICROPHONES.find(({ name }) => name === chain.microphone);
-  const preamp = PREAMPS.find(({ name }) => name === chain.preamp);
-  if (!microphone || !preamp) throw new Error(`the demo names gear that is not there`);
-  return { microphone, preamp };
 }
 
 /**
@@ -207,16 +182,23 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
   await recordTakes(engineer, comparisonId, chainIds, say);
   await keepBacking(comparisonId);
   await settled(comparisonId);
+  const byLoudness = { method: 'loudness' as const, referenceChainId: chainIds[0]! };
+  const { name, passageS } = SCENARIO.opening;
+  const opening = await addPassage(engineer, comparisonId, { name });
+  const raw = { kind: 'raw' as const };
+  await matched(engineer, comparisonId, passageS, { ...byLoudness, contexts: [raw] }, opening);
   await matched(engineer, comparisonId, SCENARIO.passageS, {
-    method: 'loudness',
-    referenceChainId: chainIds[0]!,
-    contexts: [{ kind: 'raw' }, { kind: 'mix', balanceDb: 0 }],
+    ...byLoudness,
+    contexts: [raw, { kind: 'alike', settings: MILD_PROCESSING }, { kind: 'mix', balanceDb: 0 }],
   });
   const { marks, late } = SCENARIO.decision;
   await giveMarks(engineer, comparisonId, marksOf(marks, gear), new Date());
   say('Twelve simulated listeners answer.');
-  await closedSitting(engineer, comparisonId, chainIds);
+  const onPanel = await seedPanel(engineer);
+  const pilot = await pilotSitting(engineer, comparisonId, chainIds, onPanel);
+  const whole = await closedSitting(engineer, comparisonId, chainIds, onPanel);
   await settled(comparisonId);
+  await readTogether(engineer, comparisonId, [pilot, whole], chainIds[0]!);
   await giveMarks(engineer, comparisonId, marksOf(late, gear), new Date());
   await decided(engineer, comparisonId, chainIds);
   const listenerToken = await openOne(engineer, comparisonId, chainIds);
@@ -298,7 +280,7 @@ async function recordTakes(
     instrument: SCENARIO.instrument,
     sourceId: (await sourceOf(db(), comparisonId, null)).id,
     capture: 'at once',
-    takes: 1,
+    takes: SCENARIO.takes,
     programme: (['performance', 'room', 'off-axis'] as const).map((programme) => ({
       programme,
       details: [],
@@ -327,191 +309,4 @@ async function keepBacking(comparisonId: string): Promise<void> {
       new Date(),
     );
   });
-}
-
-/** The parts that the demo asks, one of each task, of the plain clips; and pairs once more in the mix. */
-async function demoParts(
-  engineer: SignedIn,
-  comparisonId: string,
-  chainIds: readonly string[],
-): Promise<{ parts: Record<TaskId, PartDraft>; inMix: PartDraft }> {
-  const [set, mixed] = (await sittingsOf(engineer, comparisonId)).sets;
-  if (!set || !mixed) throw new Error('the demo has no clips to listen to');
-  const [reference, other] = chainIds as [string, string];
-  const parts = TASK_IDS.map((task): [TaskId, PartDraft] => {
-    const { prompt, tiesOffered, ofOnePair, asksFirst, offers, proposes, pairLabels } = TASKS[task];
-    const { trials, words } = proposes({ chains: chainIds.length, stereo: false });
-    // Right answers are asked of one pair, so that there are enough of them.
-    const narrow = ofOnePair || asksFirst;
-    const pair: PartDraft['pair'] = narrow && pairLabels ? [other, reference] : null;
-    return [
-      task,
-      {
-        task,
-        clipSetId: set.id,
-        prompt,
-        tiesAllowed: tiesOffered,
-        trials: narrow ? FORCED_TRIALS : trials,
-        pair,
-        controls: {
-          self: Boolean(offers.self),
-          louder: Boolean(offers.louder),
-          repeats: offers.repeats ? 1 : 0,
-        },
-        adaptive: false,
-        words,
-      },
-    ];
-  });
-  const byTask = Object.fromEntries(parts) as Record<TaskId, PartDraft>;
-  const controls = { self: false, louder: false, repeats: 0 };
-  const inMix = { ...byTask.pair, clipSetId: mixed.id, controls };
-  return { parts: byTask, inMix };
-}
-
-/** A panel of the scenario: one mean taste, and every third listener away from it. */
-function panelOf(taste: Taste, seed: number): SimulatedListener[] {
-  const { aliases, everyThird, spread } = SCENARIO.panel;
-  const panel = simulatedPanel(aliases.length, taste, spread, seed);
-  for (const listener of panel.filter((_, i) => i % 3 === 2)) {
-    for (const feature of FEATURES) {
-      listener.taste[feature] += (everyThird as Partial<Taste>)[feature] ?? 0;
-    }
-  }
-  return panel;
-}
-
-/** What is left of a difference where right answers are asked. */
-function faintly(character: Character, mean: Character): Character {
-  const faint = { ...mean };
-  for (const feature of FEATURES) {
-    faint[feature] += SCENARIO.panel.hearing * (character[feature] - mean[feature]);
-  }
-  return faint;
-}
-
-async function openedSitting(
-  engineer: SignedIn,
-  comparisonId: string,
-  seats: number,
-  parts: PartDraft[],
-  random?: Random,
-): Promise<string> {
-  const plan: SittingDraft = {
-    title: 'Contralto, quiet verse',
-    seats,
-    codeMode: 'fresh',
-    invitedOnly: false,
-    resetSound: 'none',
-    trainingSound: 'music',
-    reveal: 'after closing',
-    // What is liked is what the comparison asks.
-    primaryPart:
-      1 +
-      Math.max(
-        0,
-        parts.findIndex(({ task }) => task === 'pair'),
-      ),
-    room: 'own',
-    parts,
-  };
-  const sittingId = await planSitting(engineer, comparisonId, plan, new Date());
-  await openSitting(engineer, comparisonId, sittingId, new Date(), random);
-  return sittingId;
-}
-
-/** What a few of the simulated listeners say beside an answer, by seat and trial; made up like they are. */
-const REMARKS: Record<string, string> = {
-  '2 3': 'The second sits further away; I would not want it for the quiet lines.',
-  '5 1': 'Hard to tell. The breath before the last word decided it.',
-  '7 6': 'One of them is a little hard on the s.',
-  '9 12': 'Nearer, as if she sang to me.',
-};
-
-/** A closed sitting of every task, and pairs in the mix, answered by simulated listeners; the same on every installation. */
-async function closedSitting(
-  engineer: SignedIn,
-  comparisonId: string,
-  chainIds: readonly string[],
-): Promise<void> {
-  const { aliases, taste, tasteInMix, seed } = SCENARIO.panel;
-  const random = new Random(seed);
-  const { parts, inMix } = await demoParts(engineer, comparisonId, chainIds);
-  const asked = [...Object.values(parts), inMix];
-  const sittingId = await openedSitting(engineer, comparisonId, aliases.length, asked, random);
-  const habits = Random.derived(SCENARIO.seed, 'listening habits');
-  const onPanel: string[] = [];
-  for (const alias of aliases) {
-    const told = SCENARIO.panel.told[alias] ?? { experience: '', hearing: '', playback: '' };
-    onPanel.push(await addPanelist(engineer, { alias, ...told }, new Date()));
-  }
-  const [alone, mixed] = [panelOf(taste, seed), panelOf(tasteInMix, seed + 1)];
-  const characters = SCENARIO.chains.map((chain) => {
-    const { microphone, preamp } = modelsOf(chain);
-    return characterOf(microphone, preamp, chain.distanceM);
-  });
-  const mean = meanCharacter(characters);
-  await transaction(async (tx) => {
-    const trials = await trialsOf(tx, sittingId);
-    for (const [i, alias] of aliases.entries()) {
-      const seat = i + 1;
-      const listener = {
-        sittingId,
-        seat,
-        alias,
-        playback: 'headphones',
-        panelistId: onPanel[i],
-      };
-      const at = new Date();
-      const listenerId = await insertListener(tx, { ...listener, simulated: true }, at);
-      let learned: Character[] = [];
-      for (const trial of trials.filter((row) => row.seat === seat)) {
-        const own = trial.chainIds.map((id) => characters[chainIds.indexOf(id)]!);
-        if (trial.kind === 'learning') learned = own;
-        const task = TASKS[trial.task];
-        const sounds = task.learns ? learned : own;
-        const panel = trial.part === asked.length ? mixed : alone;
-        const answer = task.simulate(panel[i]!, {
-          ...trial,
-          trial,
-          characters: task.rightPlaces > 0 ? sounds.map((one) => faintly(one, mean)) : sounds,
-          mean,
-        });
-        const heardS = own.map(() => 8 + 9 * habits.uniform());
-        const given = {
-          position: trial.position,
-          answer: givenAnswer.parse(answer),
-          key: randomUUID(),
-          heardS,
-          switches: 2 + habits.below(6),
-          durationS: heardS.reduce((a, b) => a + b, 3) + 4 * habits.uniform(),
-          remark: REMARKS[`${seat} ${trial.position}`],
-          hasty: false,
-          serverS: null,
-          unfetched: false,
-        };
-        await insertAnswer(tx, { listenerId, sittingId, seat }, given, at);
-      }
-    }
-  });
-  await closeSitting(engineer, comparisonId, sittingId, new Date());
-}
-
-/** The open sitting: a few pairs, then one trial or two of other tasks. */
-async function openOne(
-  engineer: SignedIn,
-  comparisonId: string,
-  chainIds: readonly string[],
-): Promise<string> {
-  const none = { self: false, louder: false, repeats: 0 };
-  const { pair, line, words, ...parts } = (await demoParts(engineer, comparisonId, chainIds)).parts;
-  const sittingId = await openedSitting(engineer, comparisonId, 24, [
-    { ...pair, trials: 6, controls: none },
-    { ...parts['duo-trio'], trials: 2 },
-    { ...line, controls: none },
-    { ...words, trials: 2 },
-  ]);
-  const sitting = (await listSittings(db(), comparisonId)).find(({ id }) => id === sittingId);
-  if (!sitting) throw new Error('the open sitting is not there');
-  return sitting.token;
 }

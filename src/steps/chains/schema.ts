@@ -49,6 +49,8 @@ export const chainShape = z.discriminatedUnion('kind', [
     ofChainId: z.uuid('Choose the chain that it is a variant of.'),
     /** Which take of that chain; the one that the match takes when null. */
     takeId: z.uuid().nullable().default(null),
+    /** What that take is beside the chain's own: played another time, or its sound put through something elsewhere. */
+    takeAs: z.enum(['another take', 'rendered elsewhere']).default('another take'),
     /** What it goes through, in this order; raw when empty. */
     stages: z
       .array(stageSettings)
@@ -60,12 +62,12 @@ export type ChainShape = z.infer<typeof chainShape>;
 
 export type Variant = Extract<ChainShape, { kind: 'variant' }>;
 
-/** "high-pass 80 Hz", "another take", or both: how a variant differs from its chain. */
+/** "high-pass 80 Hz", "another take", "rendered elsewhere", or such together: how a variant differs from its chain. */
 export function variantWords(
-  { takeId, stages }: Pick<Variant, 'takeId' | 'stages'>,
+  { takeId, takeAs, stages }: Pick<Variant, 'takeId' | 'takeAs' | 'stages'>,
   nameOf: (chainId: string) => string,
 ): string {
-  const take = takeId === null ? '' : 'another take';
+  const take = takeId === null ? '' : takeAs;
   return [take, stagesWords(stages, nameOf)].filter(Boolean).join(', ') || 'as it is';
 }
 

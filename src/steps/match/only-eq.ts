@@ -49,7 +49,7 @@ export async function askOnlyEq(
       name: variantName(chain.name, stagesWords(stages, nameOf)),
       items: '',
       priceCents: null,
-      shape: { kind: 'variant', ofChainId: chainId, takeId: null, stages },
+      shape: { kind: 'variant', ofChainId: chainId, takeId: null, takeAs: 'another take', stages },
     }));
   const three = [chainId, asChainId, variantId];
   const takes = await takesForMatch(db(), comparisonId, passageId);

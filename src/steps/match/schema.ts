@@ -136,6 +136,8 @@ const setTake = passageTake.extend({
   stages: z.array(stageSettings).default([]),
   /** Gain that it was recorded at, dB, where it was written down. */
   recordedGainDb: z.number().nullable().default(null),
+  /** Where its knob stood when nothing says that gain in decibels; else empty. */
+  recordedKnob: z.string().default(''),
   /** Loudness of its chain's test sound, as if recorded at the gain of the take, LUFS; for that method only. */
   testLufs: z.number().nullable().default(null),
   /** The chain whose variant it is; null for other chains. */

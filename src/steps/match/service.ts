@@ -176,11 +176,10 @@ export async function takesForMatch(
   const passage = await passageOf(from, comparisonId, passageId);
   const gainOf = await recordedGainsOf(from, comparisonId, passage, chains);
   const takeOfChain = (id: string | null) => fitting.find(({ chainId }) => chainId === id);
-  const alone = ({ number, ...take }: PassageTake) => ({
-    ...take,
-    recordedGainDb: gainOf(take.chainId, number).gainDb,
-    testLufs: null,
-  });
+  const alone = ({ number, ...take }: PassageTake) => {
+    const { gainDb: recordedGainDb, knob: recordedKnob } = gainOf(take.chainId, number);
+    return { ...take, recordedGainDb, recordedKnob, testLufs: null };
+  };
   const heardOf = ({ id, name, shape }: Chain): SetTake[] => {
     if (shape.kind === 'variant') {
       const of = chains.find((chain) => chain.id === shape.ofChainId);
@@ -207,7 +206,7 @@ export async function takesForMatch(
     const { audioId, channels } = other;
     const blend = { audioId, channels, otherDb, timing, polarity };
     // Two gains meet in a blend: none is its own.
-    const made = { ...alone(first), recordedGainDb: null };
+    const made = { ...alone(first), recordedGainDb: null, recordedKnob: '' };
     return [{ ...made, chainId: id, chainName: name, blend, stages: [], variantOf: null }];
   };
   return chains.flatMap(heardOf);
@@ -231,17 +230,24 @@ async function withTestSounds(
     const tone = { sourceId: source, programme: 'tone' as const, detail: '' };
     gainsIn.set(source, await recordedGainsOf(tx, comparisonId, tone, chains));
   }
+  const turned: string[] = [];
   const found = takes.map((take) => {
     const chainId = take.variantOf ?? take.chainId;
     const own = sounds.filter((sound) => sound.chainId === chainId);
     const sound = own.find((one) => one.sourceId === sourceId) ?? own[0];
     const asRecorded = take.blend === null && take.stages.every(({ kind }) => kind === 'level');
     if (!sound || !asRecorded) return { ...take, testLufs: null };
-    const gainDb = gainsIn.get(sound.sourceId)?.(chainId, 1).gainDb ?? null;
-    const apartDb =
-      gainDb === null || take.recordedGainDb === null ? 0 : take.recordedGainDb - gainDb;
-    return { ...take, testLufs: sound.lufs + apartDb };
+    const { gainDb = null, knob = '' } = gainsIn.get(sound.sourceId)?.(chainId, 1) ?? {};
+    const known = gainDb !== null && take.recordedGainDb !== null;
+    if (!known && knob !== take.recordedKnob) turned.push(take.chainName);
+    return { ...take, testLufs: sound.lufs + (known ? take.recordedGainDb! - gainDb : 0) };
   });
+  if (turned.length > 0) {
+    throw new UserError(
+      422,
+      `The knob stood elsewhere for the test sound of these, and nothing says by how much: ${turned.join(', ')}. Write both gains in decibels, record the sound as the take was recorded, or match by loudness.`,
+    );
+  }
   const without = found.filter(({ testLufs }) => testLufs === null);
   if (without.length > 0) {
     const names = without.map(({ chainName }) => chainName).join(', ');

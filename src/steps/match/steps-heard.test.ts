@@ -170,6 +170,15 @@ it('by a test sound in takes of their own, as if it had been recorded at the gai
   await logged(chains[1]!, 'tone', '', 40);
   const [now] = await gains();
   expect(now).toBeCloseTo(20 * Math.log10(2) - 6, 2);
+  // A knob that was turned in between, by nobody knows how much, is not taken for the same gain.
+  const toneLine = (gainDb: number | null, knob: string) =>
+    db().rows("UPDATE run_line SET gain_db = $1, knob = $2 WHERE programme = 'tone'", [
+      gainDb,
+      knob,
+    ]);
+  await toneLine(null, '3');
+  await expect(made(by)).rejects.toThrow('knob stood elsewhere for the test sound of these');
+  await toneLine(40, '');
   // What goes through more than the test sound did has no level by it.
   const driven = await addChain(engineer, comparisonId, {
     name: 'Kern 40, high-passed',

@@ -7,7 +7,7 @@ import { encodeWav } from '@/core/wav/write';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
-import type { ChainInput } from '@/steps/chains/schema';
+import { type ChainInput, chainShape, type Variant, variantWords } from '@/steps/chains/schema';
 import {
   addChain,
   chainPlan,
@@ -199,6 +199,7 @@ describe('a variant', () => {
       kind: 'variant',
       ofChainId: idOf(first),
       takeId: null,
+      takeAs: 'another take',
       stages: [toneOf(idOf(second))],
     });
     expect(shapeOf('again')).toMatchObject({ ofChainId: idOf(first), takeId: null });
@@ -325,4 +326,14 @@ it('lays a file that was rendered elsewhere by its waveform, and takes its laten
   const latency = clipOf(made).delaySamples - clipOf(chainIds[1]!).delaySamples;
   expect(Math.abs(latency - 37.5)).toBeLessThan(0.2);
   expect(Math.abs(clipOf(made).afterLufs! - clipOf(chainIds[1]!).afterLufs!)).toBeLessThan(0.05);
+});
+
+it('says what its take is beside the one of its chain', () => {
+  const takeId = '0190a3f0-3a50-7a51-9f2c-0d2f4bb1c111';
+  // As kept before a rendered file was told from a second take.
+  const kept = chainShape.parse({ kind: 'variant', ofChainId: takeId, takeId }) as Variant;
+  expect(variantWords(kept, String)).toBe('another take');
+  const rendered: Variant = { ...kept, takeAs: 'rendered elsewhere', stages: [thin] };
+  expect(variantWords(rendered, String)).toBe('rendered elsewhere, high-pass 400 Hz');
+  expect(variantWords({ ...rendered, takeId: null, stages: [] }, String)).toBe('as it is');
 });

@@ -1,5 +1,5 @@
 import { speedOfSoundMps } from '@/core/signal/units';
-import { listed, samePerformance, type SetCheck } from './set-check';
+import { listed, mostOfEach, samePerformance, type SetCheck } from './set-check';
 
 /** Further apart than this, angle and proximity differ audibly as well. */
 const FAR_CM = 10;
@@ -25,12 +25,16 @@ export const arrival: SetCheck = ({ takes, temperatureC }) => {
         ]
       : [],
   );
-  const cut = known.filter(({ delayS }) => Math.abs(delayS) > FARTHEST_S);
-  const away = known.flatMap(({ chain, sampleRateHz, delayS, referenceAlignment }) => {
+  const cut = mostOfEach(
+    known.filter(({ delayS }) => Math.abs(delayS) > FARTHEST_S),
+    ({ delayS }) => Math.abs(delayS),
+  );
+  const moved = known.flatMap(({ chain, sampleRateHz, delayS, referenceAlignment }) => {
     if (Math.abs(delayS) > FARTHEST_S) return [];
     const cm = arrivalCm(referenceAlignment.delaySamples, sampleRateHz, temperatureC);
     return Math.abs(cm) > FAR_CM ? [{ chain, cm }] : [];
   });
+  const away = mostOfEach(moved, ({ cm }) => Math.abs(cm));
   const trimmed =
     cut.length === 0
       ? null

@@ -39,6 +39,19 @@ export function samePerformance(
   return (referenceAlignment?.coherence ?? 0) >= SAME_PERFORMANCE_COHERENCE;
 }
 
+/** Of each chain the one take of which most is to be said; a chain is told once, however often it was recorded. */
+export function mostOfEach<T extends { chain: string }>(
+  known: readonly T[],
+  much: (one: T) => number,
+): T[] {
+  const of = new Map<string, T>();
+  for (const one of known) {
+    const before = of.get(one.chain);
+    if (!before || much(one) > much(before)) of.set(one.chain, one);
+  }
+  return [...of.values()];
+}
+
 export type SetCheck = (set: SetFacts) => string | null;
 
 export function listed(names: readonly string[]): string {

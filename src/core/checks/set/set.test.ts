@@ -46,6 +46,21 @@ describe('all at once', () => {
     expect(remarks[2]).toContain('first notch at 500 Hz');
   });
 
+  it('tells a chain once, by the take that stands furthest, however many it recorded', () => {
+    const takes = [24, 48, 36].map((delaySamples) =>
+      take('Halde', { referenceAlignment: related({ delaySamples }) }),
+    );
+    const [away, comb] = checkSet('at once', set([take('Kern'), ...takes]));
+    expect(away).toContain('at 20 °C: Halde 34 cm further)');
+    expect(comb).toMatch(/recorded, Halde \(first notch at 500 Hz\) would/);
+    const cut = [9600, 4800].map((delaySamples) =>
+      take('Halde', { referenceAlignment: related({ delaySamples }) }),
+    );
+    expect(checkSet('at once', set([take('Kern'), ...cut]))[0]).toMatch(
+      /are Halde by 200 ms against/,
+    );
+  });
+
   it('does not take a file that was cut for a distance', () => {
     const [remark, ...rest] = checkSet(
       'at once',

@@ -79,6 +79,9 @@ export function VariantDialog({
     kind: 'variant',
     ofChainId: of.ofChainId,
     takeId: of.takeId === MATCHED ? null : of.takeId,
+    takeAs: takes.find(({ id }) => id === of.takeId)?.performance?.renderedFrom
+      ? 'rendered elsewhere'
+      : 'another take',
     stages,
   });
   const words = variantWords(shapeOf({ ofChainId, takeId }), nameOf);
