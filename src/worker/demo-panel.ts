@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { NO_RULE } from '@/core/design/set-aside-rule';
 import { Random } from '@/core/signal/random';
 import {
   type Character,
@@ -131,6 +132,7 @@ async function openedSitting(
         parts.findIndex(({ task }) => task === 'pair'),
       ),
     room: 'own',
+    setAside: NO_RULE,
     parts,
   };
   const sittingId = await planSitting(engineer, comparisonId, plan, new Date());

@@ -18,6 +18,7 @@ const take = (audioId: number): Take => ({
   stages: [],
   variantOf: null,
   recordedGainDb: null,
+  recordedKnob: '',
   testLufs: null,
 });
 

@@ -14,7 +14,15 @@ const warning = z.object({
 });
 
 /** Which sections in which versions; what differs is made anew. */
-export const ANALYSIS = `${READING}, across ${READING_VERSION}`;
+export const ANALYSIS = `${READING}, across ${READING_VERSION}, set aside 1`;
+
+const partAnalysis = z.object({
+  task: z.enum(TASK_IDS),
+  /** Judged ones, and controls; learning is none. */
+  answers: z.int(),
+  results: resultsShape,
+  warnings: z.array(warning),
+});
 
 /** What the worker made of a closed sitting; chains, listeners and sources by id. */
 export const storedAnalysis = z.object({
@@ -28,15 +36,15 @@ export const storedAnalysis = z.object({
       z.object({ microphone: z.string(), preamp: z.string(), price: z.number().nullable() }),
     ]),
   ),
-  parts: z.array(
-    z.object({
-      task: z.enum(TASK_IDS),
-      /** Judged ones, and controls; learning is none. */
-      answers: z.int(),
-      results: resultsShape,
-      warnings: z.array(warning),
-    }),
-  ),
+  parts: z.array(partAnalysis),
+  /** Whom the sealed rule sets aside, and the same without them; null where it sets nobody aside. */
+  without: z
+    .object({
+      aside: z.array(z.object({ listener: z.string(), grounds: z.array(z.string()) })),
+      across: readingShape,
+      parts: z.array(partAnalysis),
+    })
+    .nullable(),
 });
 export type StoredAnalysis = z.infer<typeof storedAnalysis>;
 export type PartAnalysis = StoredAnalysis['parts'][number];

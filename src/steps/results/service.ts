@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { z } from 'zod';
 import { sha256Hex } from '@/core/design/seal';
+import { NO_RULE } from '@/core/design/set-aside-rule';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { type Observation, withReplicates } from '@/core/statistics/observation';
 import { writeResultsFile } from '@/core/statistics/results-file';
@@ -9,6 +10,7 @@ import type { ChainPart } from '@/core/statistics/chains-file';
 import { claimsOf, holds } from '@/core/statistics/claims';
 import type { AnsweredPart } from '@/core/statistics/reading/answers';
 import type { ReadingPlan } from '@/core/statistics/reading/plan-file';
+import { type Listened, setAside, type SetAside } from '@/core/statistics/set-aside';
 import { findingsOf, SECTIONS } from '@/core/statistics/sections';
 import { type Findings, plainly } from '@/core/statistics/findings';
 import { list } from '@/core/statistics/words';
@@ -55,10 +57,12 @@ import {
   listSealedClips,
   partsOfSitting,
   partsOfSittings,
+  trialsOfSeats,
 } from './store';
 import { SHEETS_NOTE } from './given-as';
 import { levelNotes, variantNotes } from './heard-as';
 import { type ListenerRemark, remarksOf } from './remarks';
+import { type SecondReading, secondReading } from './second-reading';
 
 const BOOTSTRAP_SEED = 1;
 const UNEVEN =
@@ -122,6 +126,8 @@ export interface Result {
   parts: ResultPart[] | null;
   /** What they say together; null while they are being read, and where nobody answered. */
   across: Across | null;
+  /** The same without whom the sealed rule sets aside; null where no rule was sealed, and while they are being read. */
+  second: SecondReading | null;
   /** Median seconds per trial of each listener, answers, and how many were hasty. */
   pace: {
     listener: string;
@@ -263,7 +269,38 @@ export interface AnalysisOrder {
   plan: ReadingPlan;
   /** What each chain is made of and costs, as it stands now. */
   chains: [id: string, made: ChainPart][];
-  parts: { number: number; task: TaskId; answers: number; observations: Observation[] }[];
+  /** Whom the sealed rule sets aside in a second reading. */
+  aside: SetAside[];
+  parts: {
+    number: number;
+    task: TaskId;
+    answers: number;
+    /** Of those who are not set aside. */
+    answersLeft: number;
+    observations: Observation[];
+  }[];
+}
+
+/** How each listener who answered at all listened. */
+function listenedOf(
+  answers: readonly AnswerRow[],
+  trials: ReadonlyMap<number, number>,
+): Listened[] {
+  const of = new Map<string, Listened>();
+  for (const { listenerId: listener, seat, hasty } of answers) {
+    const known = of.get(listener) ?? {
+      listener,
+      trials: trials.get(seat) ?? 0,
+      answers: 0,
+      hasty: 0,
+    };
+    of.set(listener, {
+      ...known,
+      answers: known.answers + 1,
+      hasty: known.hasty + Number(hasty),
+    });
+  }
+  return [...of.values()];
 }
 
 /** What was answered in a closed sitting, for a worker to read. */
@@ -272,14 +309,25 @@ export async function answersToRead(sitting: ClosedSitting): Promise<AnalysisOrd
   const answers = await listAnswers(db(), sittingId);
   const parts = await partsOfSitting(db(), sittingId);
   const observed = observationsOf(sittingId, parts, answers);
+  const { question, setAside: rule = NO_RULE } = planOf(sitting);
+  const aside = setAside(
+    rule,
+    listenedOf(answers, await trialsOfSeats(db(), sittingId)),
+    observed.map(({ observation }) => observation),
+  );
+  const gone = new Set(aside.map(({ listener }) => listener));
+  const counted = (number: number) =>
+    answers.filter(({ part, kind }) => part === number && kind !== 'learning');
   return {
     seed: BOOTSTRAP_SEED,
-    plan: readingPlanOf(planOf(sitting).question),
+    plan: readingPlanOf(question),
     chains: [...(await madeOf(db(), sitting.comparisonId))],
+    aside,
     parts: parts.map(({ number, task }) => ({
       number,
       task,
-      answers: answers.filter(({ part, kind }) => part === number && kind !== 'learning').length,
+      answers: counted(number).length,
+      answersLeft: counted(number).filter(({ listenerId }) => !gone.has(listenerId)).length,
       observations: observed.flatMap(({ answer, observation }) =>
         answer.part === number ? [observation] : [],
       ),
@@ -377,7 +425,30 @@ export async function resultsOf(
   const everyName = allNames(names, answers);
   const plan = planOf(sitting);
   const { seal, document, fromPack } = await sealedAs(engineer, sitting);
-  const answered = analysis && answeredParts(heard, analysis, answers, everyName, plan);
+  const levelsDb = closely ? await levelsOf(heard, names) : new Map<string, never>();
+  const read = (made: Pick<StoredAnalysis, 'parts' | 'across'>, own: readonly AnswerRow[]) => {
+    const answered = answeredParts(heard, made, own, everyName, plan);
+    const parts = answered.map((one, i) =>
+      partResult(one, heard[i]!, named(made.parts[i]!, everyName), ofPart(own, heard[i]!)),
+    );
+    if (own.length === 0) return { parts, across: null };
+    const across = acrossOf({
+      parts: answered,
+      reading: named(made.across, placeNames(everyName, heard)),
+      observations: observationsOf(sitting.id, heard, own).map(({ observation }) => ({
+        ...observation,
+        listener: everyName.get(observation.listener) ?? observation.listener,
+      })),
+      made: (analysis?.made ?? []).filter(([id]) => names.has(id)),
+      question: plan.question ? namedQuestion(plan.question, everyName) : null,
+      levelsDb,
+      ...whereHeard(heard),
+    });
+    return { parts, across };
+  };
+  const whole = analysis && read(analysis, answers);
+  const gone = new Set(analysis?.without?.aside.map(({ listener }) => listener));
+  const left = answers.filter(({ listenerId }) => !gone.has(listenerId));
   return {
     ...view,
     result: {
@@ -403,33 +474,14 @@ export async function resultsOf(
         const chain = names.get(id);
         return chain === undefined ? [] : [{ chain, ...made }];
       }),
-      parts:
-        answered &&
-        answered.map((one, i) =>
-          partResult(
-            one,
-            heard[i]!,
-            named(analysis.parts[i]!, everyName),
-            ofPart(answers, heard[i]!),
-          ),
-        ),
-      across:
-        answered && answers.length > 0
-          ? acrossOf({
-              parts: answered,
-              reading: named(analysis.across, placeNames(everyName, heard)),
-              observations: observationsOf(sitting.id, heard, answers).map(({ observation }) => ({
-                ...observation,
-                listener: everyName.get(observation.listener) ?? observation.listener,
-              })),
-              made: analysis.made.flatMap(([id, made]) =>
-                names.has(id) ? [[id, made] as const] : [],
-              ),
-              question: plan.question ? namedQuestion(plan.question, everyName) : null,
-              levelsDb: closely ? await levelsOf(heard, names) : new Map<string, never>(),
-              ...whereHeard(heard),
-            })
-          : null,
+      parts: whole && whole.parts,
+      across: whole && whole.across,
+      second:
+        whole &&
+        secondReading(plan.setAside, whole, analysis.without, {
+          read: () => analysis.without && read(analysis.without, left),
+          nameOf: (id) => everyName.get(id) ?? id,
+        }),
       pace: [...byListener].map(([listener, own]) => ({
         listener,
         answers: own.length,
@@ -535,7 +587,7 @@ function placesOf(heard: readonly HeardPart[]): string[] {
 /** Each part under what it may claim beside the others. */
 function answeredParts(
   heard: readonly HeardPart[],
-  analysis: StoredAnalysis,
+  analysis: Pick<StoredAnalysis, 'parts'>,
   answers: readonly AnswerRow[],
   names: ReadonlyMap<string, string>,
   { primaryPart: primary = null, room }: { primaryPart?: number | null; room?: string },

@@ -130,6 +130,15 @@ export async function listAnswers(db: Db, sittingId: string): Promise<AnswerRow[
   return (await listAnswersOf(db, [sittingId])).get(sittingId) ?? [];
 }
 
+/** How many trials each seat of a sitting has. */
+export async function trialsOfSeats(db: Db, sittingId: string): Promise<Map<number, number>> {
+  const rows = await db.rows<{ seat: number; trials: number }>(
+    'SELECT seat, count(*)::int AS trials FROM trial WHERE sitting_id = $1 GROUP BY seat',
+    [sittingId],
+  );
+  return new Map(rows.map(({ seat, trials }) => [seat, trials]));
+}
+
 /** All answers of each of many closed sittings, with their keys. */
 export async function listAnswersOf(
   db: Db,

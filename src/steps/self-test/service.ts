@@ -1,3 +1,4 @@
+import { NO_RULE } from '@/core/design/set-aside-rule';
 import type { Observation } from '@/core/statistics/observation';
 import { ownFindings, readOwn } from '@/core/statistics/self-test';
 import { TASKS } from '@/core/tasks';
@@ -39,6 +40,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number
     resetSound: 'none',
     trainingSound: 'music',
     primaryPart: 1,
+    setAside: NO_RULE,
     parts: [
       { ...common, task, prompt: TASKS[task].prompt, tiesAllowed: false, trials },
       {

@@ -1,5 +1,6 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
+import { NO_RULE } from '@/core/design/set-aside-rule';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { type GatheredAnswers, gatherPackAnswers } from '@/core/statistics/pack-answers';
 import { PROGRAM } from '@/core/version';
@@ -149,6 +150,7 @@ async function keepAnswers(
     resetSound: 'none',
     trainingSound: 'music',
     primaryPart: 1,
+    setAside: NO_RULE,
     parts: [
       {
         task: 'pair',

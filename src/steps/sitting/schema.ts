@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { NO_RULE, setAsideRule } from '@/core/design/set-aside-rule';
 import { TRAINING_SOUNDS } from '@/core/simulation/training-sounds';
 import { TASK_IDS, TASKS } from '@/core/tasks';
 import { TOLD_APART } from '@/steps/comparisons/schema';
@@ -105,6 +106,8 @@ export const sittingDraft = z
       .max(12, 'A sitting has at most twelve parts.'),
     /** The one part that is judged by itself, from 1; the others are corrected for each other. */
     primaryPart: z.int().min(1).default(1),
+    /** Whom a second reading leaves out. */
+    setAside: setAsideRule.default(NO_RULE),
   })
   .refine(({ parts, primaryPart }) => primaryPart <= parts.length, {
     message: 'Choose the primary part among those there are.',
@@ -296,6 +299,7 @@ export const sealedPlan = z.object({
   primaryPart: z.int().min(1).optional(),
   question: sealedQuestion.optional(),
   room: z.enum(['own', 'together']).optional(),
+  setAside: setAsideRule.optional(),
 });
 
 /** The sealed document; its canonical JSON is what is hashed. */

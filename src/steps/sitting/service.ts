@@ -3,6 +3,7 @@ import { ADAPTIVE_RULE } from '@/core/design/adaptive';
 import { type Balance, balanceOf } from '@/core/design/balance';
 import { codeTrials } from '@/core/design/codes';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
+import { NO_RULE } from '@/core/design/set-aside-rule';
 import { type Telling, tellings } from '@/core/design/telling';
 import type { Random } from '@/core/signal/random';
 import { closestPair } from '@/core/spectrum/closest';
@@ -233,6 +234,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     reveal: 'after closing',
     room: 'own',
     primaryPart: 1,
+    setAside: NO_RULE,
     parts: [
       {
         task: 'pair',
@@ -474,6 +476,7 @@ async function sealAndOpen(
 ): Promise<string> {
   const { title, seats, codeMode, invitedOnly, resetSound, trainingSound, reveal, room, parts } =
     sitting;
+  const { setAside } = sitting;
   const primaryPart = sitting.primaryPart ?? 1;
   const plan = {
     title,
@@ -486,6 +489,7 @@ async function sealAndOpen(
     room,
     parts,
     primaryPart,
+    setAside,
   };
   const question = questionOf(await writtenOf(tx, comparisonId), engineer.name);
   const sets = await listClipSets(tx, comparisonId);

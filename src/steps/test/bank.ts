@@ -1,3 +1,4 @@
+import { NO_RULE } from '@/core/design/set-aside-rule';
 import { performance as perform } from '@/core/simulation/instruments';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { PREAMPS } from '@/core/simulation/preamps';
@@ -196,6 +197,7 @@ export async function testPlan(
     room: 'own',
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),
     primaryPart: 1,
+    setAside: NO_RULE,
     ...change,
   };
 }

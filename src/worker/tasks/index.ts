@@ -63,13 +63,33 @@ export function playTrainingPhrases({ sampleRateHz }: { sampleRateHz: number }):
   return trainingPhrases(sampleRateHz);
 }
 
-/** Reads every part of a closed sitting by every section, and all of them against each other. */
-export function analyseSitting({ parts, seed, plan, chains }: AnalysisOrder): StoredAnalysis {
+/**
+ * Reads every part of a closed sitting by every section, and all of them against each other; then the same once more
+ * without whom the sealed rule sets aside.
+ */
+export function analyseSitting(order: AnalysisOrder): StoredAnalysis {
+  const { parts, aside } = order;
+  const gone = new Set(aside.map(({ listener }) => listener));
+  const left = parts.map((part) => ({
+    ...part,
+    answers: part.answersLeft,
+    observations: part.observations.filter(({ listener }) => !gone.has(listener)),
+  }));
+  return {
+    reading: ANALYSIS,
+    made: order.chains,
+    ...readParts(order, parts),
+    without: aside.length === 0 ? null : { aside, ...readParts(order, left) },
+  };
+}
+
+function readParts(
+  { seed, plan, chains }: AnalysisOrder,
+  parts: AnalysisOrder['parts'],
+): Pick<StoredAnalysis, 'across' | 'parts'> {
   const all = parts.flatMap(({ observations }) => observations);
   const priced = chains.some(([, { price }]) => price !== null);
   return {
-    reading: ANALYSIS,
-    made: chains,
     across: readAcross(
       { observations: all, skipped: { blank: 0, missing: 0, duplicate: 0 }, warnings: [] },
       { seed, plan, chains: { parts: new Map(chains), priced } },

@@ -23,6 +23,7 @@ import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
 import { type PartErrors, PartFields } from './PartFields';
 import { PowerPanel } from './PowerPanel';
+import { SetAsideFields } from './SetAsideFields';
 import { Suggestion } from './Suggestion';
 
 interface Faults {
@@ -318,7 +319,8 @@ export function SittingPlan({
           ))}
         </TextField>
       )}
-      <Typography variant="h2" sx={{ mt: 2 }}>
+      <SetAsideFields rule={draft.setAside} onChange={(setAside) => put({ setAside })} />
+      <Typography variant="h2" sx={{ mt: 3 }}>
         Order and seal
       </Typography>
       <Typography sx={{ color: token('soft'), maxWidth: '76ch' }}>

@@ -327,6 +327,7 @@ function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
     sitting;
   return {
     primaryPart: sitting.primaryPart ?? 1,
+    setAside: sitting.setAside,
     title,
     seats,
     codeMode,

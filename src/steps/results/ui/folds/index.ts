@@ -7,6 +7,7 @@ import { listeners } from './listeners';
 import { parts } from './parts';
 import { places } from './places';
 import { predictions } from './predictions';
+import { without } from './without';
 import { words } from './words';
 
 /** What can be opened under the first view, in this order. */
@@ -18,6 +19,7 @@ export const FOLDS: readonly Fold[] = [
   links,
   words,
   predictions,
+  without,
   parts,
   files,
 ];

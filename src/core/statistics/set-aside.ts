@@ -1,0 +1,47 @@
+import { FEWEST_CONTROLS, type SetAsideRule } from '@/core/design/set-aside-rule';
+import { analyzeControls } from './controls';
+import type { Observation } from './observation';
+
+/** What is known of how somebody listened, beside their answers. */
+export interface Listened {
+  listener: string;
+  /** How many trials they had, controls and learning included. */
+  trials: number;
+  answers: number;
+  hasty: number;
+}
+
+export interface SetAside {
+  listener: string;
+  /** "answered 3 of 12", "5 of 12 hasty"; as many as hold. */
+  grounds: string[];
+}
+
+/**
+ * Whom a rule sets aside, and on which grounds; in the order of those who listened.
+ * @param observations of the whole sitting, controls included
+ */
+export function setAside(
+  rule: SetAsideRule,
+  listened: readonly Listened[],
+  observations: readonly Observation[],
+): SetAside[] {
+  return listened.flatMap(({ listener, trials, answers, hasty }) => {
+    const own = observations.filter((one) => one.listener === listener);
+    const { repeats, louder } = analyzeControls(own);
+    const grounds: string[] = [];
+    const under = (count: number, of: number, pct: number | null) =>
+      pct !== null && of > 0 && 100 * count < pct * of;
+    const over = (count: number, of: number, pct: number | null) =>
+      pct !== null && of > 0 && 100 * count > pct * of;
+    if (under(answers, trials, rule.answeredPct)) grounds.push(`answered ${answers} of ${trials}`);
+    if (over(hasty, answers, rule.hastyPct)) grounds.push(`hasty in ${hasty} of ${answers}`);
+    if (repeats && repeats.n >= FEWEST_CONTROLS && under(repeats.alike, repeats.n, rule.alikePct)) {
+      grounds.push(`answered ${repeats.alike} of ${repeats.n} repeats alike`);
+    }
+    if (louder && louder.n >= FEWEST_CONTROLS && over(louder.one, louder.n, rule.louderPct)) {
+      grounds.push(`chose the louder ${louder.one} of ${louder.n} times`);
+    }
+    return grounds.length === 0 ? [] : [{ listener, grounds }];
+  });
+}
