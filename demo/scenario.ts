@@ -225,13 +225,17 @@ export const SCENARIO = {
     everyThird: { warmth: -1.7 } satisfies Partial<Taste>,
     hearing: 0.1,
     spread: 0.04,
+    /** Whom a second reading leaves out, by what was sealed. */
+    setAside: { answeredPct: 50, hastyPct: 25 },
+    /** Answers every third trial before all of it could be heard. */
+    hastyOne: 'Jarl',
     seed: 20267,
   },
   /** A short sitting before the panel's, of some of the same people, who then placed what is known lower. */
   pilot: {
     title: 'Contralto, a first try',
     aliases: ['Aino', 'Bruno', 'Celia', 'Edda', 'Greta', 'Ines', 'Kaja', 'Lotte'],
-    taste: { warmth: 1.9, presence: 0, air: 0.6, colour: 0.03, noise: 0.6 } satisfies Taste,
+    taste: { warmth: 1.9, presence: 0, air: 0.6, colour: 0.03, noise: 0.9 } satisfies Taste,
     seed: 20271,
     reason: 'The same people, the same clips, a week between: does the line mean the same to them?',
   },

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { NO_RULE } from '@/core/design/set-aside-rule';
+import { NO_RULE, setAsideRule } from '@/core/design/set-aside-rule';
 import { Random } from '@/core/signal/random';
 import {
   type Character,
@@ -113,7 +113,12 @@ function faintly(character: Character, mean: Character): Character {
 async function openedSitting(
   engineer: SignedIn,
   comparisonId: string,
-  { title, seats, parts }: Pick<SittingDraft, 'title' | 'seats' | 'parts'>,
+  {
+    title,
+    seats,
+    parts,
+    setAside = NO_RULE,
+  }: Pick<SittingDraft, 'title' | 'seats' | 'parts'> & Partial<Pick<SittingDraft, 'setAside'>>,
   random?: Random,
 ): Promise<string> {
   const plan: SittingDraft = {
@@ -132,7 +137,7 @@ async function openedSitting(
         parts.findIndex(({ task }) => task === 'pair'),
       ),
     room: 'own',
-    setAside: NO_RULE,
+    setAside,
     parts,
   };
   const sittingId = await planSitting(engineer, comparisonId, plan, new Date());
@@ -200,7 +205,7 @@ async function answered(sittingId: string, how: Answering): Promise<void> {
           switches: 2 + habits.below(6),
           durationS: heardS.reduce((a, b) => a + b, 3) + 4 * habits.uniform(),
           remark: remarks[`${seat} ${trial.position}`],
-          hasty: false,
+          hasty: alias === PANEL.hastyOne && trial.position % 3 === 0,
           serverS: null,
           unfetched: false,
         };
@@ -243,7 +248,12 @@ export async function closedSitting(
   const { aliases, taste, tasteInMix, seed } = PANEL;
   const { parts, inMix } = await demoParts(engineer, comparisonId, chainIds);
   const asked = [...Object.values(parts), inMix];
-  const plan = { title: 'Contralto, quiet verse', seats: aliases.length, parts: asked };
+  const plan = {
+    title: 'Contralto, quiet verse',
+    seats: aliases.length,
+    parts: asked,
+    setAside: setAsideRule.parse(PANEL.setAside),
+  };
   const sittingId = await openedSitting(engineer, comparisonId, plan, new Random(seed));
   const habits = Random.derived(SCENARIO.seed, 'listening habits');
   const alone = panelOf(taste, aliases, seed);

@@ -1,13 +1,15 @@
 import { ruleWords, type SetAsideRule } from '@/core/design/set-aside-rule';
+import type { Findings } from '@/core/statistics/findings';
 import type { SetAside } from '@/core/statistics/set-aside';
 import type { Across } from './across';
-import type { ResultPart } from './service';
 
 /** What everybody's answers and those without some of them say of one thing, where it is not the same. */
 export interface Differing {
   of: string;
   everybody: string;
   without: string;
+  /** The words are the same; only figures moved. */
+  figuresOnly: boolean;
 }
 
 /** The results once more, without whom the rule that was sealed with the plan sets aside. */
@@ -22,9 +24,12 @@ export interface SecondReading {
 }
 
 interface Read {
-  parts: readonly ResultPart[];
+  parts: readonly { number: number; findings: Findings }[];
   across: Across | null;
 }
+
+/** A sentence without its figures and what stands in brackets. */
+const inWords = (said: string) => said.replace(/\([^)]*\)/g, '').replace(/[\d.,]+/g, '#');
 
 /** The answers to the plan's questions, and the finding of each part. */
 function toldBy({ parts, across }: Read): [of: string, said: string][] {
@@ -65,7 +70,8 @@ export function secondReading(
       ? []
       : toldBy(left).flatMap(([of, said]) => {
           const told = before.get(of) ?? '';
-          return told === said ? [] : [{ of, everybody: told, without: said }];
+          const figuresOnly = inWords(told) === inWords(said);
+          return told === said ? [] : [{ of, everybody: told, without: said, figuresOnly }];
         });
   return { rule: words, aside, empty, differing };
 }

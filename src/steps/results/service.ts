@@ -36,6 +36,7 @@ import {
   type SealedQuestion,
   type SittingListener,
 } from '@/steps/sitting/schema';
+import { baselinesOf } from '@/steps/takes/takes-view';
 import { readAgain } from '@/steps/sitting/service';
 import {
   listListeners,
@@ -142,6 +143,8 @@ export interface Result {
   }[];
   /** What listeners said in their own words, in the order of the trials. */
   remarks: ListenerRemark[];
+  /** How chains that were heard differ, against two takes of one of them; empty where none was recorded twice. */
+  baselines: Awaited<ReturnType<typeof baselinesOf>>;
   /** Who listened by name while it was open. */
   namedListening: NamedListening[];
   /** At which levels clips were heard, and what variants among them were, in sentences. */
@@ -491,6 +494,12 @@ export async function resultsOf(
         ...seatFacts(own[0]!.seat, listeners),
       })),
       remarks: closely ? await ownWordsOf(answers, names) : [],
+      baselines: closely
+        ? await baselinesOf(comparisonId, {
+            sourceIds: heard.map(({ sourceId }) => sourceId),
+            chainIds: [...names.keys()],
+          })
+        : [],
       namedListening: looked.named,
       heardAs: [
         ...(fromPack ? [SHEETS_NOTE] : []),

@@ -74,7 +74,8 @@ function sourceSets(
       loudnessLufs: measurement.integratedLufs,
       thirdsDb: features?.thirdsDb ?? [],
     }));
-    const several = compared.length > facts.chains.length;
+    // Chains that hear one performance differ by themselves alone, however the next is played.
+    const several = compared.length > facts.chains.length && source.capture !== 'at once';
     return {
       source,
       remarks: checkSet(source.capture, facts),
@@ -108,6 +109,25 @@ export async function provedSoFar(comparisonId: string): Promise<string[]> {
           ? 'so far every pair of chains differs'
           : `so far ${told.length} of ${baseline.length} pairs of chains can be judged, and differ`;
       return [`${name}${judged} clearly more than the takes of one chain do.`];
+    },
+  );
+}
+
+/** Of sources that were heard through some chains: how those differ, against how two takes of one of them do. */
+export async function baselinesOf(
+  comparisonId: string,
+  heard: { sourceIds: readonly string[]; chainIds: readonly string[] },
+): Promise<Pick<SourceSet, 'source' | 'baseline'>[]> {
+  const takes = await checkedTakes(db(), comparisonId);
+  const chains = (await listRecordedChains(db(), comparisonId)).filter(({ id }) =>
+    heard.chainIds.includes(id),
+  );
+  const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
+  const own = sources.filter(({ id }) => heard.sourceIds.includes(id));
+  return sourceSets(readyTakes(takes, chains), own, temperatureC).flatMap(
+    ({ source, baseline }) => {
+      const known = baseline.filter(({ proves }) => proves !== 'unknown');
+      return known.length === 0 ? [] : [{ source, baseline: known }];
     },
   );
 }

@@ -146,8 +146,11 @@ export function pairLeaders(
   const chains = overall.map(({ chain }) => chain);
   const winner = namedBest(chains, pairs, best, listeners);
   if (winner !== null) return [winner];
-  const known = overall.filter(({ logStrength }) => logStrength !== null).length;
-  return best && best.notShownWorse.length < known ? best.notShownWorse : [];
+  const known = overall.filter(({ logStrength }) => logStrength !== null);
+  if (!best || best.notShownWorse.length >= known.length) return [];
+  return known
+    .sort((x, y) => y.logStrength! - x.logStrength!)
+    .flatMap(({ chain }) => (best.notShownWorse.includes(chain) ? [chain] : []));
 }
 
 /** Who is best, as far as it is shown; the headline's test is under 5 %. */

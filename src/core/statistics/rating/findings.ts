@@ -22,7 +22,10 @@ export function ratingVerdict(rows: readonly Of<'rating'>[]): Verdict {
 /** Among whom the best is, where the headline holds: one chain, several, or none where nobody stands out. */
 export function ratingLeaders({ chains }: RatingAnalysis, best: BestSet | null): string[] {
   if (best?.winner) return [best.winner];
-  return best && best.notShownWorse.length < chains.length ? best.notShownWorse : [];
+  if (!best || best.notShownWorse.length >= chains.length) return [];
+  return [...chains]
+    .sort((x, y) => y.adjustedMean - x.adjustedMean)
+    .flatMap(({ chain }) => (best.notShownWorse.includes(chain) ? [chain] : []));
 }
 
 /** What places on a line say; the best is named only where all others are shown worse. */

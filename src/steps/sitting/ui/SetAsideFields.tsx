@@ -18,7 +18,7 @@ const FIELDS: { of: keyof SetAsideRule; label: string; helperText: string }[] = 
   },
   {
     of: 'louderPct',
-    label: 'Chose the louder in more than, %',
+    label: 'Louder chosen in more than, %',
     helperText: `From ${FEWEST_CONTROLS} louder twins of one listener on.`,
   },
 ];
@@ -46,7 +46,8 @@ export function SetAsideFields({
       <Box
         sx={{
           display: 'grid',
-          gridTemplateColumns: { sm: '1fr 1fr', md: 'repeat(4, 1fr)' },
+          gridTemplateColumns: { sm: '1fr 1fr' },
+          maxWidth: 620,
           gap: 2,
         }}
       >

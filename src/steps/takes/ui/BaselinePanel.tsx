@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import type { PairBaseline } from '@/core/checks/baseline';
-import type { SourceSet } from '@/steps/takes/takes-view';
+import type { Source } from '@/steps/comparisons/schema';
 import { DataTable } from '@/ui/DataTable';
 import { CsvButton } from '@/ui/CsvButton';
 import { countWord } from '@/ui/format';
@@ -23,7 +23,7 @@ function headingOf(pairs: PairBaseline[]): string {
 }
 
 /** The difference between chains, set against the difference between takes of one chain. */
-export function BaselinePanel({ sets }: { sets: SourceSet[] }) {
+export function BaselinePanel({ sets }: { sets: { source: Source; baseline: PairBaseline[] }[] }) {
   const judged = sets
     .map(({ source, baseline }) => ({
       source,

@@ -1,3 +1,4 @@
+import { baseline } from './baseline';
 import { figures } from './figures';
 import { files } from './files';
 import type { Fold } from './fold';
@@ -18,6 +19,7 @@ export const FOLDS: readonly Fold[] = [
   listeners,
   links,
   words,
+  baseline,
   predictions,
   without,
   parts,

@@ -9,6 +9,8 @@ const TEXT = { maxWidth: '76ch', mt: 0.75 };
 function Without({ result: { second } }: FoldProps) {
   if (!second) return null;
   const { rule, aside, empty, differing } = second;
+  const otherwise = differing.filter(({ figuresOnly }) => !figuresOnly);
+  const moved = differing.filter(({ figuresOnly }) => figuresOnly);
   return (
     <>
       <Typography sx={TEXT}>
@@ -28,11 +30,11 @@ function Without({ result: { second } }: FoldProps) {
           ]}
         />
       )}
-      {differing.length > 0 && (
+      {otherwise.length > 0 && (
         <DataTable
           label="What reads otherwise"
           sx={{ mt: 2 }}
-          rows={differing}
+          rows={otherwise}
           keyOf={({ of }) => of}
           columns={[
             { label: 'Of', cell: ({ of }) => of, names: true },
@@ -43,9 +45,10 @@ function Without({ result: { second } }: FoldProps) {
       )}
       {aside.length > 0 && !empty && (
         <Typography sx={TEXT}>
-          {differing.length === 0
-            ? 'Every answer and every part reads the same without them.'
-            : 'All else reads the same without them.'}
+          {otherwise.length === 0
+            ? 'Every answer and every part reads the same without them'
+            : 'All else reads the same without them'}
+          {moved.length > 0 && ', with fewer answers and so with other figures'}.
         </Typography>
       )}
       <Method>
@@ -65,9 +68,10 @@ export const without: Fold = {
     if (aside.length === 0) return 'Set aside: nobody';
     const who = countWord(aside.length, 'listener').toLowerCase();
     if (empty) return `Set aside: all ${aside.length}`;
-    return differing.length === 0
-      ? `Without ${who}: all the same`
-      : `Without ${who}: ${differing.length} read otherwise`;
+    const otherwise = differing.filter(({ figuresOnly }) => !figuresOnly).length;
+    return otherwise === 0
+      ? `Without ${who}: the same`
+      : `Without ${who}: ${countWord(otherwise, 'answer reads', 'answers read').toLowerCase()} otherwise`;
   },
   View: Without,
 };
