@@ -1,5 +1,10 @@
 import type { Taste } from '@/core/simulation/listeners';
 
+interface Guess {
+  favourite: string;
+  toldApart: 'surely' | 'perhaps' | 'hardly' | null;
+}
+
 /** The made-up scenario: a chamber-folk trio chooses a chain for its contralto. Nobody here exists. */
 export const SCENARIO = {
   engineer: 'Mirela Voss',
@@ -225,6 +230,17 @@ export const SCENARIO = {
     everyThird: { warmth: -1.7 } satisfies Partial<Taste>,
     hearing: 0.1,
     spread: 0.04,
+    /** What some of them expected before they heard anything. */
+    guesses: {
+      Aino: { favourite: 'Halde T2 › Tarn 1', toldApart: 'surely' },
+      Bruno: { favourite: 'Halde T2 › Tarn 1', toldApart: 'perhaps' },
+      Celia: { favourite: 'Ostra R1 › Tarn 1', toldApart: 'surely' },
+      Dario: { favourite: 'Halde T2 › Tarn 1', toldApart: 'surely' },
+      Edda: { favourite: 'Kern 40 › Linie 2', toldApart: 'hardly' },
+      Greta: { favourite: 'Halde T2 › Linie 2', toldApart: 'surely' },
+      Ines: { favourite: 'Ostra R1 › Tarn 1', toldApart: null },
+      Kaja: { favourite: 'Halde T2 › Tarn 1', toldApart: 'surely' },
+    } as Record<string, Guess | undefined>,
     /** Whom a second reading leaves out, by what was sealed. */
     setAside: { answeredPct: 50, hastyPct: 25 },
     /** Answers every third trial before all of it could be heard. */

@@ -20,7 +20,7 @@ import { givenAnswer } from '@/steps/listening/schema';
 import { addPanelist } from '@/steps/panel/service';
 import { chooseTogether } from '@/steps/results/together';
 import { insertAnswer, insertListener } from '@/steps/sitting/seats';
-import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
+import type { ListenerGuess, PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
 import { listSittings } from '@/steps/sitting/store';
 import { SCENARIO } from '../../demo/scenario';
@@ -28,6 +28,10 @@ import { trialsOf } from './demo-store';
 
 const { comparison, panel: PANEL, pilot: PILOT } = SCENARIO;
 const NO_CONTROLS = { self: false, louder: false, repeats: 0 };
+
+export function chainName(chain: (typeof SCENARIO.chains)[number]): string {
+  return `${chain.microphone} › ${chain.preamp}`;
+}
 
 /** The people who listen, by alias; the same in every sitting. */
 export async function seedPanel(engineer: SignedIn): Promise<Map<string, string>> {
@@ -118,7 +122,9 @@ async function openedSitting(
     seats,
     parts,
     setAside = NO_RULE,
-  }: Pick<SittingDraft, 'title' | 'seats' | 'parts'> & Partial<Pick<SittingDraft, 'setAside'>>,
+    asksGuess = false,
+  }: Pick<SittingDraft, 'title' | 'seats' | 'parts'> &
+    Partial<Pick<SittingDraft, 'setAside' | 'asksGuess'>>,
   random?: Random,
 ): Promise<string> {
   const plan: SittingDraft = {
@@ -138,6 +144,7 @@ async function openedSitting(
       ),
     room: 'own',
     setAside,
+    asksGuess,
     parts,
   };
   const sittingId = await planSitting(engineer, comparisonId, plan, new Date());
@@ -161,11 +168,23 @@ interface Answering {
   panelOfPart: (part: number) => readonly SimulatedListener[];
   habits: Random;
   remarks: Readonly<Record<string, string>>;
+  /** What they expect; nobody was asked where left out. */
+  guesses?: typeof PANEL.guesses;
+}
+
+/** By ids; null where somebody was not asked, or said nothing. */
+function guessOf(
+  guess: (typeof PANEL.guesses)[string],
+  chainIds: readonly string[],
+): ListenerGuess | null {
+  if (!guess) return null;
+  const place = SCENARIO.chains.findIndex((chain) => chainName(chain) === guess.favourite);
+  return { favouriteChainId: chainIds[place] ?? null, toldApart: guess.toldApart };
 }
 
 /** Simulated listeners take their seats in an open sitting and answer all of it. */
 async function answered(sittingId: string, how: Answering): Promise<void> {
-  const { chainIds, aliases, onPanel, panelOfPart, habits, remarks } = how;
+  const { chainIds, aliases, onPanel, panelOfPart, habits, remarks, guesses = {} } = how;
   const characters = SCENARIO.chains.map((chain) => {
     const { microphone, preamp } = modelsOf(chain);
     return characterOf(microphone, preamp, chain.distanceM);
@@ -181,6 +200,7 @@ async function answered(sittingId: string, how: Answering): Promise<void> {
         alias,
         playback: 'headphones',
         panelistId: onPanel.get(alias),
+        guess: guessOf(guesses[alias], chainIds),
       };
       const at = new Date();
       const listenerId = await insertListener(tx, { ...listener, simulated: true }, at);
@@ -253,13 +273,16 @@ export async function closedSitting(
     seats: aliases.length,
     parts: asked,
     setAside: setAsideRule.parse(PANEL.setAside),
+    asksGuess: true,
   };
   const sittingId = await openedSitting(engineer, comparisonId, plan, new Random(seed));
   const habits = Random.derived(SCENARIO.seed, 'listening habits');
   const alone = panelOf(taste, aliases, seed);
   const mixed = panelOf(tasteInMix, aliases, seed + 1);
   const panelOfPart = (part: number) => (part === asked.length ? mixed : alone);
-  await answered(sittingId, { chainIds, aliases, onPanel, panelOfPart, habits, remarks: REMARKS });
+  const { guesses } = PANEL;
+  const how = { chainIds, aliases, onPanel, panelOfPart, habits, guesses, remarks: REMARKS };
+  await answered(sittingId, how);
   await closeSitting(engineer, comparisonId, sittingId, new Date());
   return sittingId;
 }

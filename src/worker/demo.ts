@@ -30,7 +30,14 @@ import { SCENARIO } from '../../demo/scenario';
 import { loadArrays } from './demo-arrays';
 import { loadCello } from './demo-cello';
 import { seedGear } from './demo-gear';
-import { closedSitting, openOne, pilotSitting, readTogether, seedPanel } from './demo-panel';
+import {
+  chainName,
+  closedSitting,
+  openOne,
+  pilotSitting,
+  readTogether,
+  seedPanel,
+} from './demo-panel';
 import { keepBrief, matched, settled } from './demo-steps';
 import {
   findDemoLoad,
@@ -46,10 +53,6 @@ const demoFile = z.object({
   listenerToken: z.string().nullable(),
 });
 export type Demo = z.infer<typeof demoFile>;
-
-function chainName(chain: (typeof SCENARIO.chains)[number]): string {
-  return `${chain.microphone} › ${chain.preamp}`;
-}
 
 /**
  * Loads the scenario once, through the same steps an engineer takes, into a bank that nobody has an account

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { TOLD_APART } from '@/core/design/told-apart';
 import { PROGRAMME_IDS, type ProgrammeId } from '@/core/checks/programme';
 import { listQueryOf } from '@/platform/list-query';
 import { CAPTURE_METHODS, type CaptureMethod } from '@/core/checks/set/set-check';
@@ -18,7 +19,6 @@ export const comparisonDraft = z.object({
 export type ComparisonDraft = z.infer<typeof comparisonDraft>;
 
 export const CONTEXTS = ['alone, raw', 'alone, processed', 'in the mix'] as const;
-export const TOLD_APART = ['surely', 'perhaps', 'hardly'] as const;
 
 const level = (what: string, least: number, most: number, unit: string) => {
   const said = `${what} lies between ${least} and ${most} ${unit}.`;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { TOLD_APART } from '@/core/design/told-apart';
 
 /** The link's secret, as it stands in the address. */
 export const linkToken = z.string().regex(/^[A-Za-z0-9_-]{10,40}$/);
@@ -12,6 +13,14 @@ export const joining = z.object({
     .max(40, 'Keep the name under 40 characters.'),
   playback: z.enum(['headphones', 'loudspeakers', 'earbuds']),
   consent: z.literal(true, 'Listening needs your consent.'),
+  /** Where the sitting asks for one: the place of a chain in the list that was shown, or none, and a word. */
+  guess: z
+    .object({
+      favourite: z.int().min(0).max(999).nullable(),
+      toldApart: z.enum(TOLD_APART).nullable(),
+    })
+    .nullable()
+    .optional(),
 });
 export type Joining = z.infer<typeof joining>;
 

@@ -13,6 +13,7 @@ import { freshSeed } from '@/platform/system-random';
 import { one } from '@/platform/one';
 import { looksForgotten } from '@/steps/sitting/alias';
 import { endSelfTest } from '@/steps/sitting/service';
+import type { ListenerGuess } from '@/steps/sitting/schema';
 import { countSeats } from '@/steps/sitting/store';
 import { type Answering, type Joining, type StageDone } from './schema';
 import { type ListenerView, listenerView } from './views';
@@ -21,6 +22,7 @@ import {
   answersOf,
   askedPairs,
   chainIdsOf,
+  chainsToGuess,
   clipAt,
   type DeviceRow,
   findSeated,
@@ -283,6 +285,10 @@ export async function viewFor(
         ? await receiptOf(listener, answered)
         : null,
     keyOpen: listener !== null && sitting.state === 'closed' && sitting.reveal !== 'never',
+    guessAmong:
+      phase === 'join' && sitting.asksGuess
+        ? (await chainsToGuess(db(), sitting.id)).map(({ name }) => name)
+        : null,
     reveal: sitting.reveal,
     minutesLeft: settledIn
       ? minutesAfter(parts, done)
@@ -349,6 +355,21 @@ async function limitJoining(sittingId: string, place: string): Promise<void> {
   }
 }
 
+/** What somebody expects, by ids; null where the sitting does not ask. */
+async function guessOf(
+  from: Db,
+  { id, asksGuess }: HeardSitting,
+  guess: Joining['guess'],
+): Promise<ListenerGuess | null> {
+  if (!asksGuess || !guess) return null;
+  const { favourite, toldApart } = guess;
+  const chain = favourite === null ? null : (await chainsToGuess(from, id))[favourite];
+  if (chain === undefined) {
+    throw new UserError(422, 'That chain is not among those of this sitting; choose again.');
+  }
+  return { favouriteChainId: chain && chain.id, toldApart };
+}
+
 /** Takes a seat. @returns the secret for the listener's cookie */
 export async function join(
   token: string,
@@ -392,6 +413,7 @@ export async function join(
         simulated: false,
         panelistId: invitee?.panelistId ?? null,
         sameAsSeat: before?.seat ?? null,
+        guess: await guessOf(tx, sitting, joining.guess),
       },
       at,
     ).catch((error: unknown) => {

@@ -26,8 +26,22 @@ export interface HeardSitting {
   purpose: Purpose;
   room: 'own' | 'together';
   reveal: (typeof REVEALS)[number];
+  /** Whether joining asks which chain will win. */
+  asksGuess: boolean;
   /** Whether the link that everybody shares takes new listeners. */
   sharedLink: boolean;
+}
+
+/** Chains of an opened sitting in the order of their names, which tells nothing of which is heard where. */
+export async function chainsToGuess(
+  db: Db,
+  sittingId: string,
+): Promise<{ id: string; name: string }[]> {
+  return db.rows(
+    `SELECT id, name FROM chain
+     WHERE id IN (SELECT chain_id FROM trial_clip WHERE sitting_id = $1) ORDER BY lower(name), id`,
+    [sittingId],
+  );
 }
 
 /** Whom a personal link is for. */
@@ -38,7 +52,7 @@ export interface Invitee {
 }
 
 const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, sitting.simulated, seats, seal,
-  reset_sound AS "resetSound", training_sound AS "trainingSound", purpose, room, reveal, shared_link AS "sharedLink"`;
+  reset_sound AS "resetSound", training_sound AS "trainingSound", purpose, room, reveal, asks_guess AS "asksGuess", shared_link AS "sharedLink"`;
 
 /** What may change while a sitting is open. */
 export interface RoomState {

@@ -54,6 +54,8 @@ export const listenerView = z.strictObject({
     .nullable(),
   /** Whether the sitting is closed, and its key can be fetched from here. */
   keyOpen: z.boolean(),
+  /** While they join: names of the chains to guess among, in the order of the alphabet; null where no guess is asked. */
+  guessAmong: z.array(z.string()).nullable(),
   /** When listeners are told the names. */
   reveal: z.enum(REVEALS),
   minutesLeft: z.number(),
@@ -101,6 +103,14 @@ export const ownAnswers = z.strictObject({
   agreement: z.number().nullable(),
   /** Circles of three among one's own pairs; null where none were asked. */
   circles: z.strictObject({ times: z.int(), of: z.int() }).nullable(),
+  /** What they had expected, and how that came out; empty where they were not asked. */
+  expected: z.array(
+    z.strictObject({
+      about: z.enum(['winner', 'distinguishable']),
+      said: z.string(),
+      outcome: z.enum(['right', 'wrong', 'open']),
+    }),
+  ),
 });
 export type OwnAnswers = z.infer<typeof ownAnswers>;
 

@@ -80,6 +80,11 @@ export async function ownAnswersOf(
       };
     }),
     findings: sitting.purpose === 'self-test' ? ownFindings(readOwn(judged), nameOf) : [],
+    expected: (readStored(closed.analysis)?.across.predictions.entries ?? []).flatMap((entry) =>
+      entry.role === 'listener' && entry.by === listener.id
+        ? [{ about: entry.about, said: nameOf(entry.said), outcome: entry.outcome }]
+        : [],
+    ),
     agreement: across?.pair?.agreement ?? across?.rating?.agreement ?? null,
     circles: triads ? { times: triads.triads, of: triads.decidedTriads } : null,
   });

@@ -1,6 +1,6 @@
-import type { ReadingPlan } from '@/core/statistics/reading/plan-file';
-import type { TOLD_APART } from '@/steps/comparisons/schema';
-import type { SealedQuestion } from '@/steps/sitting/schema';
+import type { Ranking, ReadingPlan } from '@/core/statistics/reading/plan-file';
+import type { TOLD_APART } from '@/core/design/told-apart';
+import type { ListenerGuess, SealedQuestion } from '@/steps/sitting/schema';
 
 const DISTINGUISHABLE: Record<(typeof TOLD_APART)[number], 'yes' | 'perhaps' | 'no'> = {
   surely: 'yes',
@@ -17,21 +17,40 @@ export function fewestHearers({ smallestSharePct: share }: SealedQuestion): numb
   return share === null ? null : (2 * share) / 100 - 1;
 }
 
-/** The sealed question as the reading across parts is asked; empty where a sitting was sealed without one. */
-export function readingPlanOf(question: SealedQuestion | undefined): ReadingPlan {
-  if (!question) return {};
-  const { smallestSharePct, prediction } = question;
-  const { by, favouriteChainId, toldApart } = prediction;
-  const hearers = fewestHearers(question);
-  const ranking = {
-    by,
-    role: 'engineer' as const,
-    ...(favouriteChainId !== null && { winner: favouriteChainId }),
-    ...(toldApart !== null && { distinguishable: DISTINGUISHABLE[toldApart] }),
-  };
+/** What one person said beforehand; nothing where they said nothing. */
+function rankingsOf(
+  by: string,
+  role: Ranking['role'],
+  { favouriteChainId, toldApart }: ListenerGuess,
+): Ranking[] {
+  if (favouriteChainId === null && toldApart === null) return [];
+  return [
+    {
+      by,
+      role,
+      ...(favouriteChainId !== null && { winner: favouriteChainId }),
+      ...(toldApart !== null && { distinguishable: DISTINGUISHABLE[toldApart] }),
+    },
+  ];
+}
+
+/**
+ * The sealed question and the panel's guesses as the reading across parts is asked; empty where a sitting was sealed
+ * without a question and asked for none.
+ */
+export function readingPlanOf(
+  question: SealedQuestion | undefined,
+  guesses: readonly { listenerId: string; guess: ListenerGuess }[] = [],
+): ReadingPlan {
+  const rankings = [
+    ...(question ? rankingsOf(question.prediction.by, 'engineer', question.prediction) : []),
+    ...guesses.flatMap(({ listenerId, guess }) => rankingsOf(listenerId, 'listener', guess)),
+  ];
+  const smallest = question?.smallestSharePct ?? null;
+  const hearers = question ? fewestHearers(question) : null;
   return {
-    ...(smallestSharePct !== null && { smallestPreference: smallestSharePct / 100 }),
+    ...(smallest !== null && { smallestPreference: smallest / 100 }),
     ...(hearers !== null && { maxDistinguishers: hearers }),
-    ...(favouriteChainId !== null || toldApart !== null ? { rankings: [ranking] } : {}),
+    ...(rankings.length > 0 && { rankings }),
   };
 }

@@ -52,6 +52,7 @@ import {
   type ClosedSitting,
   findClosed,
   findReadable,
+  guessesOf,
   type HeardPart,
   listAnswers,
   listAnswersOf,
@@ -323,7 +324,7 @@ export async function answersToRead(sitting: ClosedSitting): Promise<AnalysisOrd
     answers.filter(({ part, kind }) => part === number && kind !== 'learning');
   return {
     seed: BOOTSTRAP_SEED,
-    plan: readingPlanOf(question),
+    plan: readingPlanOf(question, await guessesOf(db(), sittingId)),
     chains: [...(await madeOf(db(), sitting.comparisonId))],
     aside,
     parts: parts.map(({ number, task }) => ({

@@ -4,6 +4,7 @@ import type { TaskId } from '@/core/tasks';
 import type { Answer, TrialKind } from '@/core/tasks/task';
 import type { Db } from '@/platform/database';
 import { grouped } from '@/platform/grouped';
+import type { ListenerGuess } from '@/steps/sitting/schema';
 
 export interface ClosedSitting {
   id: string;
@@ -128,6 +129,18 @@ export interface AnswerRow {
 /** All answers of a closed sitting with their key. */
 export async function listAnswers(db: Db, sittingId: string): Promise<AnswerRow[]> {
   return (await listAnswersOf(db, [sittingId])).get(sittingId) ?? [];
+}
+
+/** What listeners of a sitting expected, where they said so. */
+export async function guessesOf(
+  db: Db,
+  sittingId: string,
+): Promise<{ listenerId: string; guess: ListenerGuess }[]> {
+  return db.rows(
+    `SELECT id AS "listenerId", guess FROM listener
+     WHERE sitting_id = $1 AND guess IS NOT NULL ORDER BY seat`,
+    [sittingId],
+  );
 }
 
 /** How many trials each seat of a sitting has. */

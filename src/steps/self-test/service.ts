@@ -41,6 +41,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number
     trainingSound: 'music',
     primaryPart: 1,
     setAside: NO_RULE,
+    asksGuess: false,
     parts: [
       { ...common, task, prompt: TASKS[task].prompt, tiesAllowed: false, trials },
       {

@@ -151,6 +151,7 @@ async function keepAnswers(
     trainingSound: 'music',
     primaryPart: 1,
     setAside: NO_RULE,
+    asksGuess: false,
     parts: [
       {
         task: 'pair',

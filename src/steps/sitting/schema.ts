@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { NO_RULE, setAsideRule } from '@/core/design/set-aside-rule';
 import { TRAINING_SOUNDS } from '@/core/simulation/training-sounds';
 import { TASK_IDS, TASKS } from '@/core/tasks';
-import { TOLD_APART } from '@/steps/comparisons/schema';
+import { TOLD_APART } from '@/core/design/told-apart';
 
 export const taskId = z.enum(TASK_IDS);
 
@@ -108,6 +108,12 @@ export const sittingDraft = z
     primaryPart: z.int().min(1).default(1),
     /** Whom a second reading leaves out. */
     setAside: setAsideRule.default(NO_RULE),
+    /** Whether listeners are asked first which chain they expect to win; they read the names for it. */
+    asksGuess: z.boolean().default(false),
+  })
+  .refine(({ asksGuess, reveal }) => !asksGuess || reveal !== 'never', {
+    message: 'Who is asked for a guess reads the names; so they are told afterwards as well.',
+    path: ['parts'],
   })
   .refine(({ parts, primaryPart }) => primaryPart <= parts.length, {
     message: 'Choose the primary part among those there are.',
@@ -121,6 +127,13 @@ export const sittingDraft = z
       path: ['parts'],
     },
   );
+/** What a listener expects before they hear anything. */
+export const listenerGuess = z.object({
+  favouriteChainId: z.string().nullable(),
+  toldApart: z.enum(TOLD_APART).nullable(),
+});
+export type ListenerGuess = z.infer<typeof listenerGuess>;
+
 export type SittingDraft = z.infer<typeof sittingDraft>;
 
 export const sealBreaking = z.object({

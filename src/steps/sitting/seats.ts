@@ -1,6 +1,7 @@
 import type { Db } from '@/platform/database';
 import { one } from '@/platform/one';
 import { aliasKey } from './alias';
+import type { ListenerGuess } from './schema';
 
 /** What the bank itself saw of a trial before its answer. */
 export interface Witnessed {
@@ -167,14 +168,16 @@ export async function insertListener(
     simulated: boolean;
     panelistId?: string | null;
     sameAsSeat?: number | null;
+    /** What they expected, where they were asked. */
+    guess?: ListenerGuess | null;
   },
   at: Date,
 ): Promise<string> {
   const { id } = await one(
     db.rows<{ id: string }>(
       `INSERT INTO listener (sitting_id, seat, alias, alias_key, playback, simulated, panelist_id,
-       same_as_seat, consented_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id`,
+       same_as_seat, consented_at, guess)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id`,
       [
         listener.sittingId,
         listener.seat,
@@ -185,6 +188,7 @@ export async function insertListener(
         listener.panelistId ?? null,
         listener.sameAsSeat ?? null,
         at,
+        listener.guess ? JSON.stringify(listener.guess) : null,
       ],
     ),
   );

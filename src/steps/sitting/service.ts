@@ -235,6 +235,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     room: 'own',
     primaryPart: 1,
     setAside: NO_RULE,
+    asksGuess: false,
     parts: [
       {
         task: 'pair',
@@ -476,7 +477,7 @@ async function sealAndOpen(
 ): Promise<string> {
   const { title, seats, codeMode, invitedOnly, resetSound, trainingSound, reveal, room, parts } =
     sitting;
-  const { setAside } = sitting;
+  const { setAside, asksGuess } = sitting;
   const primaryPart = sitting.primaryPart ?? 1;
   const plan = {
     title,
@@ -490,6 +491,7 @@ async function sealAndOpen(
     parts,
     primaryPart,
     setAside,
+    asksGuess,
   };
   const question = questionOf(await writtenOf(tx, comparisonId), engineer.name);
   const sets = await listClipSets(tx, comparisonId);

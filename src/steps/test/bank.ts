@@ -198,6 +198,7 @@ export async function testPlan(
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),
     primaryPart: 1,
     setAside: NO_RULE,
+    asksGuess: false,
     ...change,
   };
 }

@@ -16,7 +16,8 @@ import { type Control, Controller, useFieldArray, useForm, useWatch } from 'reac
 import { USUAL_CRITERIA } from '@/core/decision/criteria';
 import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
-import { type Comparison, CONTEXTS, type Source, TOLD_APART } from '@/steps/comparisons/schema';
+import { TOLD_APART } from '@/core/design/told-apart';
+import { type Comparison, CONTEXTS, type Source } from '@/steps/comparisons/schema';
 import { day } from '@/ui/format';
 import { PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';

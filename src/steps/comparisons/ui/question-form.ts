@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
+import { TOLD_APART } from '@/core/design/told-apart';
 import {
   type Brief,
   brief,
@@ -7,7 +8,6 @@ import {
   comparisonDraft,
   type Source,
   sourceDrafts,
-  TOLD_APART,
 } from '@/steps/comparisons/schema';
 import { numberFault, readNumber, unmistakable } from '@/core/text/numbers';
 

@@ -1,6 +1,7 @@
 'use client';
 
 import { type FormEvent, type ReactNode, useState } from 'react';
+import { TOLD_APART } from '@/core/design/told-apart';
 import { type Joining, joining } from '../schema';
 import type { ListenerView } from '../views';
 import styles from './listening.module.css';
@@ -10,6 +11,10 @@ const PLAYBACK: Record<Joining['playback'], string> = {
   earbuds: 'Earbuds',
   loudspeakers: 'Loudspeakers',
 };
+
+/** A place in a list that a form sends as text; null for none. */
+const numberIn = (value: FormDataEntryValue | null) =>
+  typeof value === 'string' && value !== '' ? Number(value) : null;
 
 /** Who comes, on what, and with consent; what is promised stands above. */
 export function JoinPage({
@@ -32,6 +37,10 @@ export function JoinPage({
         alias: form.get('alias'),
         playback: form.get('playback'),
         consent: form.get('consent') === 'on',
+        guess: view.guessAmong && {
+          favourite: numberIn(form.get('favourite')),
+          toldApart: form.get('toldApart') || null,
+        },
       }),
     );
     setBusy(false);
@@ -93,11 +102,43 @@ export function JoinPage({
             ))}
           </fieldset>
         )}
+        {view.guessAmong && (
+          <fieldset className={styles.guess}>
+            <legend>Before you hear anything: what do you expect?</legend>
+            <label className={styles.field}>
+              Liked best by all of you
+              <select name="favourite" defaultValue="">
+                <option value="">no guess</option>
+                {view.guessAmong.map((name, i) => (
+                  <option key={i} value={i}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <label className={styles.field}>
+              That they can be told apart
+              <select name="toldApart" defaultValue="">
+                <option value="">no guess</option>
+                {TOLD_APART.map((word) => (
+                  <option key={word} value={word}>
+                    {word}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <p className={styles.hint}>
+              Sealed as you join; which recording is which stays hidden. It counts for nothing but
+              how good guesses are.
+            </p>
+          </fieldset>
+        )}
         <label className={styles.consent}>
           <input type="checkbox" name="consent" required />
           <span>
-            I take part freely and may stop at any time. The name, what I listen on, my answers with
-            what I remark, and how long I heard what are kept with this sitting
+            I take part freely and may stop at any time. The name, what I listen on
+            {view.guessAmong && ', my guess'}, my answers with what I remark, and how long I heard
+            what are kept with this sitting
             {view.invitedAs === null && ', and nothing else'}.
             {view.invitedAs !== null &&
               ' As this link is mine alone, the sittings and minutes I gave count in my entry of the panel. I can have all of it forgotten; the answers then stay without a name.'}

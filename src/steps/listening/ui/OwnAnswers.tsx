@@ -5,6 +5,12 @@ import { useRead } from '@/ui/useRead';
 import type { OwnAnswers as Own } from '../views';
 import styles from './listening.module.css';
 
+const EXPECTED: Record<string, string> = {
+  yes: 'that they can be told apart',
+  perhaps: 'that they can perhaps be told apart',
+  no: 'that they can hardly be told apart',
+};
+
 /** How far the others like the same, in words. */
 function agreementText(agreement: number): string {
   const like =
@@ -54,6 +60,12 @@ export function OwnAnswers({ token }: { token: string }) {
       {data.findings.map((finding) => (
         <p key={finding} className={styles.lead}>
           {finding}
+        </p>
+      ))}
+      {data.expected.map(({ about, said, outcome }) => (
+        <p key={about} className={styles.prose}>
+          You expected {about === 'winner' ? `${said} to be liked best` : EXPECTED[said]}: {outcome}
+          {outcome === 'open' && ', the panel did not settle it'}.
         </p>
       ))}
       {data.agreement !== null && <p className={styles.prose}>{agreementText(data.agreement)}</p>}

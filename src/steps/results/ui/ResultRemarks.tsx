@@ -85,7 +85,7 @@ function SittingChoice({ view, chosen }: { view: ResultsView; chosen: string }) 
 /** What the margin says beside results: who answered, what was sealed, whether somebody looked. */
 export function ResultRemarks({ view, result }: { view: ResultsView; result: Result }) {
   const { across, parts, seal, sealHolds, sealedReading, fromPack } = result;
-  const predictions = across?.answers.predictions ?? [];
+  const predictions = (across?.answers.predictions ?? []).filter(({ role }) => role === 'engineer');
   const primary = parts?.some((part) => part.primary) ?? true;
   const files = `/comparisons/${view.comparison.id}/results?sitting=${result.sittingId}&open=files`;
   return (

@@ -286,6 +286,20 @@ export function SittingPlan({
           <MenuItem value="after closing">after closing (the default)</MenuItem>
           <MenuItem value="never">never</MenuItem>
         </TextField>
+        <TextField
+          select
+          label="A guess at the start"
+          helperText={
+            draft.asksGuess
+              ? 'Whoever joins reads the names in the order of the alphabet, before they hear anything, and says which they expect to win.'
+              : 'Listeners read no name before the end.'
+          }
+          value={draft.asksGuess ? 'asked' : 'none'}
+          onChange={({ target }) => put({ asksGuess: target.value === 'asked' })}
+        >
+          <MenuItem value="none">not asked (the default)</MenuItem>
+          <MenuItem value="asked">asked: which wins, and told apart or not</MenuItem>
+        </TextField>
       </Box>
       {draft.parts.map((part, i) => (
         <PartFields

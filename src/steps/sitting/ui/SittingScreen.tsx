@@ -328,6 +328,7 @@ function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
   return {
     primaryPart: sitting.primaryPart ?? 1,
     setAside: sitting.setAside,
+    asksGuess: sitting.asksGuess,
     title,
     seats,
     codeMode,

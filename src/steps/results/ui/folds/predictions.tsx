@@ -20,10 +20,26 @@ function cameOf({ about, result }: Prediction): string {
   return about === 'winner' ? `${result} is best.` : (CAME[result] ?? result);
 }
 
+/** What listeners guessed, the commonest first: how many said it, and how it came out. */
+function guessesOf(predictions: readonly Prediction[]) {
+  const own = predictions.filter(({ role }) => role === 'listener');
+  const same = (x: Prediction, y: Prediction) => x.about === y.about && x.said === y.said;
+  return own
+    .filter((entry, i) => own.findIndex((other) => same(entry, other)) === i)
+    .map((entry) => ({
+      entry,
+      times: own.filter((other) => same(entry, other)).length,
+      of: own.filter(({ about }) => about === entry.about).length,
+    }))
+    .sort((x, y) => y.entry.about.localeCompare(x.entry.about) || y.times - x.times);
+}
+
 function Predictions({ across, result }: FoldProps) {
   const { question, answers } = across;
   const { nullHypothesis, predictions } = answers;
   const chains = result.chains.length;
+  const byEngineer = predictions.filter(({ role }) => role === 'engineer');
+  const guesses = guessesOf(predictions);
   return (
     <>
       {question?.nullHypothesis && (
@@ -32,11 +48,11 @@ function Predictions({ across, result }: FoldProps) {
           {nullHypothesis?.sentence ?? 'Undecided: nothing was asked that could tell.'}
         </Typography>
       )}
-      {predictions.length > 0 && (
+      {byEngineer.length > 0 && (
         <DataTable
           label="Predictions"
           sx={{ maxWidth: 860, mt: 1 }}
-          rows={predictions}
+          rows={byEngineer}
           keyOf={({ by, about }) => `${by} ${about}`}
           columns={[
             { label: 'Who', cell: ({ by }) => by },
@@ -51,11 +67,25 @@ function Predictions({ across, result }: FoldProps) {
           ]}
         />
       )}
+      {guesses.length > 0 && (
+        <DataTable
+          label="What the panel guessed"
+          sx={{ maxWidth: 860, mt: 2 }}
+          rows={guesses}
+          keyOf={({ entry }) => `${entry.about} ${entry.said}`}
+          columns={[
+            { label: 'The panel guessed', cell: ({ entry }) => saidOf(entry), names: true },
+            { label: 'How many', cell: ({ times, of }) => `${times} of ${of}` },
+            { label: 'Outcome', cell: ({ entry }) => entry.outcome },
+          ]}
+        />
+      )}
       {question?.prediction.remark && (
         <Typography sx={{ mt: 1, maxWidth: '76ch' }}>“{question.prediction.remark}”</Typography>
       )}
       <Method>
-        As it was written down and sealed before anybody listened
+        As it was written down before anybody listened, the engineer’s sealed with the plan, a
+        listener’s as they joined and before they heard anything
         {question?.prediction.at && `, last changed ${date(question.prediction.at)}`}. Right or
         wrong only where the result may be claimed; open otherwise. How many hear a difference at
         most: exact limits of 95 %; some hear it, the others guess (ISO 4120). So many matter as
