@@ -1,3 +1,4 @@
+import { sortedNames } from '@/core/text/order';
 import { bestOfPairs, type BestSet } from '../best';
 import type { Of } from '../observation';
 import type { Verdict } from '../sections/section';
@@ -146,11 +147,9 @@ export function pairLeaders(
   const chains = overall.map(({ chain }) => chain);
   const winner = namedBest(chains, pairs, best, listeners);
   if (winner !== null) return [winner];
-  const known = overall.filter(({ logStrength }) => logStrength !== null);
-  if (!best || best.notShownWorse.length >= known.length) return [];
-  return known
-    .sort((x, y) => y.logStrength! - x.logStrength!)
-    .flatMap(({ chain }) => (best.notShownWorse.includes(chain) ? [chain] : []));
+  const known = overall.filter(({ logStrength }) => logStrength !== null).length;
+  // By name: none of them is said to be before another.
+  return best && best.notShownWorse.length < known ? sortedNames(best.notShownWorse) : [];
 }
 
 /** Who is best, as far as it is shown; the headline's test is under 5 %. */

@@ -1,3 +1,4 @@
+import { sortedNames } from '@/core/text/order';
 import { bestOfRatings, type BestSet } from '../best';
 import type { Of } from '../observation';
 import type { Verdict } from '../sections/section';
@@ -22,10 +23,8 @@ export function ratingVerdict(rows: readonly Of<'rating'>[]): Verdict {
 /** Among whom the best is, where the headline holds: one chain, several, or none where nobody stands out. */
 export function ratingLeaders({ chains }: RatingAnalysis, best: BestSet | null): string[] {
   if (best?.winner) return [best.winner];
-  if (!best || best.notShownWorse.length >= chains.length) return [];
-  return [...chains]
-    .sort((x, y) => y.adjustedMean - x.adjustedMean)
-    .flatMap(({ chain }) => (best.notShownWorse.includes(chain) ? [chain] : []));
+  // By name: none of them is said to be before another.
+  return best && best.notShownWorse.length < chains.length ? sortedNames(best.notShownWorse) : [];
 }
 
 /** What places on a line say; the best is named only where all others are shown worse. */

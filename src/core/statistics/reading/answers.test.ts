@@ -149,7 +149,7 @@ it('names the best of each place, and that the order turns', () => {
     ]),
   );
   expect(liked.sentence).toMatch(
-    /^Raw: Ahorn\. In the mix: the best is Eiche or Birke\. The order turns \(p\s<\s0\.001\)\.$/,
+    /^Raw: Ahorn\. In the mix: the best is Birke or Eiche\. The order turns \(p\s<\s0\.001\)\.$/,
   );
   expect(places.map(({ number }) => number)).toEqual([1, 2]);
 });

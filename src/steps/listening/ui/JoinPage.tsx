@@ -128,7 +128,7 @@ export function JoinPage({
               </select>
             </label>
             <p className={styles.hint}>
-              Sealed as you join; which recording is which stays hidden. It counts for nothing but
+              Kept as you join; which recording is which stays hidden. It counts for nothing but
               how good guesses are.
             </p>
           </fieldset>

@@ -67,6 +67,9 @@ function Predictions({ across, result }: FoldProps) {
           ]}
         />
       )}
+      {question?.prediction.remark && (
+        <Typography sx={{ mt: 1, maxWidth: '76ch' }}>“{question.prediction.remark}”</Typography>
+      )}
       {guesses.length > 0 && (
         <DataTable
           label="What the panel guessed"
@@ -80,14 +83,11 @@ function Predictions({ across, result }: FoldProps) {
           ]}
         />
       )}
-      {question?.prediction.remark && (
-        <Typography sx={{ mt: 1, maxWidth: '76ch' }}>“{question.prediction.remark}”</Typography>
-      )}
       <Method>
-        As it was written down before anybody listened, the engineer’s sealed with the plan, a
-        listener’s as they joined and before they heard anything
-        {question?.prediction.at && `, last changed ${date(question.prediction.at)}`}. Right or
-        wrong only where the result may be claimed; open otherwise. How many hear a difference at
+        The engineer’s is as it was sealed before anybody listened
+        {question?.prediction.at && `, last changed ${date(question.prediction.at)}`}
+        {guesses.length > 0 && '; a listener’s as they joined, before they heard anything'}. Right
+        or wrong only where the result may be claimed; open otherwise. How many hear a difference at
         most: exact limits of 95 %; some hear it, the others guess (ISO 4120). So many matter as
         would have to hear it for the smallest share of choices that the question names.
       </Method>

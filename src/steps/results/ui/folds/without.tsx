@@ -71,7 +71,7 @@ export const without: Fold = {
     const otherwise = differing.filter(({ figuresOnly }) => !figuresOnly).length;
     return otherwise === 0
       ? `Without ${who}: the same`
-      : `Without ${who}: ${countWord(otherwise, 'answer reads', 'answers read').toLowerCase()} otherwise`;
+      : `Without ${who}: ${countWord(otherwise, 'differs', 'differ').toLowerCase()}`;
   },
   View: Without,
 };
