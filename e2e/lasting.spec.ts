@@ -132,3 +132,38 @@ test('an upload that is cut off goes on where it stopped', async ({ page, contex
   expect(count).toBe(1);
   await context.close();
 });
+
+test('a copy of the bank that is cut off says so; the next is made and comes back whole', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  await page.getByRole('link', { name: 'Copies' }).click();
+  await expect(page.getByRole('heading', { name: 'No copy of this bank yet' })).toBeVisible();
+  await page.getByRole('button', { name: 'Back up now' }).click();
+  await expect
+    .poll(
+      async () =>
+        (
+          await query(
+            'SELECT id FROM bank_copy WHERE begun_at IS NOT NULL AND made_at IS NULL AND failed IS NULL',
+          )
+        ).length,
+      { timeout: 60_000, intervals: [50] },
+    )
+    .toBe(1);
+  kill('worker.mjs');
+  await expect(page.getByText(/not possible: its program ended in the middle/)).toBeVisible({
+    timeout: 60_000,
+  });
+  const again = page.getByRole('button', { name: 'Back up now' });
+  await expect(again).toBeEnabled();
+  await again.click();
+  await expect(page.getByText(/^came back whole/)).toBeVisible({ timeout: 150_000 });
+  const file = page.getByRole('link', { name: /^zeitbank-.*\.zip$/ });
+  const address = (await file.getAttribute('href')) ?? '';
+  const whole = await page.request.get(address);
+  const rest = await page.request.get(address, { headers: { range: 'bytes=1000-' } });
+  expect([whole.status(), rest.status()]).toEqual([200, 206]);
+  expect((await rest.body()).equals((await whole.body()).subarray(1000))).toBe(true);
+});

@@ -4,6 +4,11 @@ const environment = z.object({
   DATABASE_URL: z.string().startsWith('postgres'),
   /** Folder on whose disk the database lies, where it is this machine's. */
   ZEITBANK_STORE: z.string().optional(),
+  /** Folder of the copies that are made by night; none where it is not named. */
+  ZEITBANK_COPIES: z.string().optional(),
+  /** Where the program lies, and what locks copies; as it is told when it starts. */
+  ZEITBANK_ROOT: z.string().default('.'),
+  ZEITBANK_PASSPHRASE: z.string().min(1).optional(),
   /** How long anybody waits for a connection before the bank is called away. */
   DATABASE_WAIT_MS: z.coerce.number().int().positive().default(4000),
   /** Where this machine reaches the web server, for what it asks of itself. */

@@ -11,5 +11,6 @@ export const HOUSE = {
   invite: endpoint('POST', '/api/people', secret, inviting),
   setAccess: endpoint('PUT', '/api/people/[accountId]', done, access),
   accept: endpoint('POST', '/api/invitations', done, accepting),
+  askForCopy: endpoint('POST', '/api/copies', done),
   withdraw: endpoint('DELETE', '/api/invitations/[invitationId]', done),
 };

@@ -24,23 +24,35 @@ export function rangeOf(header: string | undefined, length: number): ByteRange |
   return code === UNSATISFIABLE ? null : { from: range.start, to: range.end + 1, partial: true };
 }
 
-/** Refuses whatever neither reads sound nor asks how long it is. @returns whether it may go on */
+/** Refuses whatever neither reads bytes nor asks how many they are. @returns whether it may go on */
 export function onlyReading(request: NextApiRequest, response: NextApiResponse): boolean {
   if (request.method === 'GET' || request.method === 'HEAD') return true;
   response.setHeader('Allow', 'GET, HEAD');
-  response.status(405).json({ error: 'Sound is only fetched here.' });
+  response.status(405).json({ error: 'This is only fetched, not sent to.' });
   return false;
 }
+
+type ReadRange = (from: number, to: number) => AsyncIterable<Uint8Array>;
 
 /** Sends WAV bytes, whole or a range, with nothing in the headers but what every clip has. */
 export async function sendWav(
   request: NextApiRequest,
   response: NextApiResponse,
   length: number,
-  read: (from: number, to: number) => AsyncIterable<Uint8Array>,
+  read: ReadRange,
+): Promise<void> {
+  return sendRange(request, response, { contentType: 'audio/wav', length }, read);
+}
+
+/** Sends bytes, whole or a range of them. */
+export async function sendRange(
+  request: NextApiRequest,
+  response: NextApiResponse,
+  { contentType, length }: { contentType: string; length: number },
+  read: ReadRange,
 ): Promise<void> {
   const range = rangeOf(request.headers.range, length);
-  response.setHeader('Content-Type', 'audio/wav');
+  response.setHeader('Content-Type', contentType);
   response.setHeader('Cache-Control', 'no-store');
   response.setHeader('Accept-Ranges', 'bytes');
   if (!range) {

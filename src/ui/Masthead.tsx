@@ -21,6 +21,7 @@ const PLACES = [
   ['Decisions', '/decisions'],
   ['Bench tools', '/bench'],
   ['People', '/people'],
+  ['Copies', '/copies'],
 ] as const;
 /** What stands in the line itself, and what stands for it on a phone. */
 const WIDE = { display: { xs: 'none', md: 'flex' } } as const;

@@ -19,6 +19,7 @@ import { endThreads, threads } from '@/platform/threads';
 import { one } from '@/platform/one';
 import { tidyRehearsals } from '@/steps/sitting/service';
 import { tidyUploads } from '@/steps/takes/service';
+import { endTrialNow, seeToCopies, somethingIsDue } from './copies';
 import { JOBS } from './jobs';
 import type { Job, Report } from './jobs/job';
 import { measureAgain } from './measure-again';
@@ -26,6 +27,7 @@ import { measureAgain } from './measure-again';
 const PROGRESS_EVERY_MS = 300;
 const ORPHANS_EVERY_MS = 5000;
 const TIDY_EVERY_MS = 6 * 3600 * 1000;
+const COPIES_EVERY_MS = 10_000;
 const REHEARSAL_LASTS_MS = 24 * 3600 * 1000;
 const POLL_S = 0.5;
 
@@ -173,15 +175,33 @@ async function main(): Promise<void> {
   void measureAgain(runInThread).catch((error: unknown) =>
     log.error({ err: error }, 'measuring again'),
   );
+  const { DATABASE_URL: url, ZEITBANK_COPIES: copies } = config();
+  const { ZEITBANK_ROOT: root, ZEITBANK_PASSPHRASE: passphrase = null } = config();
+  let seeing = false;
+  const see = async () => {
+    if (seeing || !copies) return;
+    seeing = true;
+    try {
+      const place = { url, folder: copies, root, passphrase };
+      if (await somethingIsDue(new Date())) await seeToCopies(place, () => new Date());
+    } catch (error) {
+      if (!stopping) log.error({ err: error }, 'copies of the bank');
+    } finally {
+      seeing = false;
+    }
+  };
+  const copying = setInterval(() => void see(), COPIES_EVERY_MS);
   process.send?.('ready');
   const stop = () => {
     stopping = true;
     clearInterval(rescue);
     clearInterval(tidying);
+    clearInterval(copying);
     // What runs is cut off: its job goes back to the queue and runs again to the same result.
     void Promise.allSettled([
       boss.stop({ graceful: false, wait: false }),
       endThreads(),
+      endTrialNow(),
       endPool(),
     ]).then(() => process.exit(0));
     setTimeout(() => process.exit(0), 3000).unref();

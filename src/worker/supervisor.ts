@@ -28,6 +28,7 @@ const settings = z
     HOST: z.string().min(1).default('127.0.0.1'),
     DATABASE_URL: z.string().optional(),
     ZEITBANK_DATA: z.string().optional(),
+    ZEITBANK_COPIES: z.string().optional(),
     ZEITBANK_HOSTS: z.string().optional(),
     ZEITBANK_ROOT: z.string(),
     ZEITBANK_MODE: z.enum(['demo', 'start']),
@@ -200,7 +201,12 @@ async function main(): Promise<void> {
   }
   process.env.DATABASE_URL = databaseUrl;
   await migrate(databaseUrl, root);
-  const env = { DATABASE_URL: databaseUrl, NODE_ENV: 'production' as const };
+  const copies = path.resolve(settings.ZEITBANK_COPIES ?? path.join(folder, 'copies'));
+  const env = {
+    DATABASE_URL: databaseUrl,
+    NODE_ENV: 'production' as const,
+    ZEITBANK_COPIES: copies,
+  };
   say('Starting the worker.');
   // Sound goes back to the system when it is freed, instead of waiting in the allocator's own store.
   const workerEnv = { ...env, MALLOC_MMAP_THRESHOLD_: '1048576' };

@@ -9,7 +9,7 @@ import type { ComparisonList } from '@/steps/overview/service';
 import { DataTable } from '@/ui/DataTable';
 import { countWord, date } from '@/ui/format';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
-import { MarginNote, PageHeading } from '@/ui/Sheet';
+import { MarginNote, Note, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
 
@@ -19,7 +19,16 @@ function findingOf({ query, found, all }: ComparisonList): string {
   return query.q === '' ? counted : `${found} of ${counted.toLowerCase()}`;
 }
 
-export function ComparisonListScreen({ name, list }: { name: string; list: ComparisonList }) {
+export function ComparisonListScreen({
+  name,
+  list,
+  worries,
+}: {
+  name: string;
+  list: ComparisonList;
+  /** What an owner has to see to: copies that are old, or do not come back. */
+  worries: string[];
+}) {
   const { lines, query, found, all } = list;
   const go = useList('/', query, { sort: 'newest' });
   const start = (
@@ -43,6 +52,14 @@ export function ComparisonListScreen({ name, list }: { name: string; list: Compa
       }
     >
       <PageHeading finding={findingOf(list)} action={all > 0 ? start : undefined} />
+      {worries.length > 0 && (
+        <Note kind="caution">
+          {worries.join(' ')}{' '}
+          <Link component={NextLink} href="/copies">
+            See to the copies
+          </Link>
+        </Note>
+      )}
       {(all > FEW || query.q !== '') && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
       {all > 0 && found === 0 && (
         <Typography>

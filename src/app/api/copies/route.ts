@@ -1,0 +1,8 @@
+import { askForCopy } from '@/platform/copies/service';
+import { HOUSE } from '@/platform/endpoints';
+import { engineerRoute } from '@/platform/engineer-route';
+
+export const POST = engineerRoute(HOUSE.askForCopy, async (engineer) => {
+  await askForCopy(engineer, new Date());
+  return {};
+});

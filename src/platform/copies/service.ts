@@ -1,0 +1,89 @@
+import { existsSync, statSync } from 'node:fs';
+import { statfs } from 'node:fs/promises';
+import path from 'node:path';
+import { config } from '../config';
+import { db, transaction } from '../database';
+import { notFound, UserError } from '../errors';
+import type { SignedIn } from '../sign-in/store';
+import { copyWarnings } from './keeping';
+import { type BankCopy, copyFacts, findCopy, insertCopy, listCopies, waitingCopy } from './store';
+
+const MOST_SHOWN = 60;
+
+export interface CopiesView {
+  copies: BankCopy[];
+  /** Where the files lie; null where this bank makes none by itself. */
+  folder: string | null;
+  freeBytes: number | null;
+  warnings: string[];
+}
+
+function requireOwner(asking: SignedIn): void {
+  if (asking.role !== 'owner') {
+    throw new UserError(403, 'Only the owner of this Zeitbank sees to its copies.');
+  }
+}
+
+async function diskOf(folder: string | undefined) {
+  if (!folder || !existsSync(folder)) return { freeBytes: null, device: null };
+  const { bavail, bsize } = await statfs(folder);
+  return { freeBytes: bavail * bsize, device: statSync(folder).dev };
+}
+
+async function warningsNow(now: Date): Promise<{ warnings: string[]; freeBytes: number | null }> {
+  const { ZEITBANK_COPIES: folder, ZEITBANK_STORE: store } = config();
+  const { freeBytes, device } = await diskOf(folder);
+  const bank = await diskOf(store);
+  const sameDisk = device !== null && device === bank.device;
+  return {
+    freeBytes,
+    warnings: copyWarnings({ ...(await copyFacts(db())), freeBytes, sameDisk }, now),
+  };
+}
+
+/** Copies of the bank with what has to be known of them. */
+export async function copiesOf(asking: SignedIn, now: Date): Promise<CopiesView> {
+  requireOwner(asking);
+  return {
+    copies: await listCopies(db(), MOST_SHOWN),
+    folder: config().ZEITBANK_COPIES ?? null,
+    ...(await warningsNow(now)),
+  };
+}
+
+/** What an owner has to see to at once, beside whatever else they do; nothing where all is well. */
+export async function copyWorries(asking: SignedIn, now: Date): Promise<string[]> {
+  if (asking.role !== 'owner' || !config().ZEITBANK_COPIES) return [];
+  const known = { ...(await copyFacts(db())), freeBytes: null, sameDisk: false };
+  return copyWarnings(known, now);
+}
+
+/** The file of a copy that is there. @throws UserError (404) where it is gone */
+export async function copyFile(
+  asking: SignedIn,
+  copyId: string,
+): Promise<{ file: string; name: string; bytes: number }> {
+  requireOwner(asking);
+  const copy = await findCopy(db(), copyId);
+  const folder = config().ZEITBANK_COPIES;
+  if (!copy?.madeAt || copy.removedAt || !folder) throw notFound('copy');
+  const file = path.join(folder, copy.file);
+  if (!existsSync(file)) {
+    throw new UserError(404, 'The file of this copy is not in its folder any more.');
+  }
+  return { file, name: copy.file, bytes: statSync(file).size };
+}
+
+/** Asks for a copy now; the worker makes it. One that waits already is enough. */
+export async function askForCopy(asking: SignedIn, now: Date): Promise<void> {
+  requireOwner(asking);
+  if (!config().ZEITBANK_COPIES) {
+    throw new UserError(
+      409,
+      'This bank was started without a folder for copies; set ZEITBANK_COPIES and start it again. Nothing was changed.',
+    );
+  }
+  await transaction(async (tx) => {
+    if (!(await waitingCopy(tx))) await insertCopy(tx, asking.accountId, now);
+  });
+}

@@ -1,0 +1,149 @@
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { askForCopy, copiesOf } from '@/platform/copies/service';
+import { insertCopy, listCopies, markBegun, markMade } from '@/platform/copies/store';
+import { db } from '@/platform/database';
+import type { SignedIn } from '@/platform/sign-in/service';
+import { testEngineer, withTestDatabase } from '@/platform/test/database';
+import { bankWithTakes } from '@/steps/test/bank';
+import { openBackup } from './backup/file';
+import { type CopyPlace, seeToCopies, somethingIsDue } from './copies';
+
+withTestDatabase();
+
+let folder: string;
+let owner: SignedIn;
+let place: CopyPlace;
+/** Long after the accounts of tests were made, in the middle of a day. */
+let now = new Date(2026, 10, 29, 12, 0, 0);
+const see = () => seeToCopies(place, () => now);
+const copies = () => listCopies(db(), 100);
+const later = (hours: number) => {
+  now = new Date(now.getTime() + hours * 3600 * 1000);
+};
+
+beforeAll(async () => {
+  folder = mkdtempSync(path.join(os.tmpdir(), 'copies-'));
+  owner = { ...(await testEngineer('Copy keeper')), role: 'owner' };
+  await bankWithTakes(owner);
+  await db().rows("UPDATE account SET created_at = '2026-01-01'");
+  place = {
+    url: process.env.DATABASE_URL ?? '',
+    folder: path.join(folder, 'copies'),
+    root: path.resolve(__dirname, '../..'),
+    passphrase: null,
+  };
+  process.env.ZEITBANK_COPIES = place.folder;
+});
+afterAll(() => {
+  delete process.env.ZEITBANK_COPIES;
+  rmSync(folder, { recursive: true, force: true });
+});
+
+it('makes the night’s copy once, and brings it back for trial', async () => {
+  expect(await somethingIsDue(now)).toBe(true);
+  await see();
+  const [copy, ...others] = await copies();
+  expect(others).toEqual([]);
+  expect(copy).toMatchObject({ askedBy: null, failed: null, testFailed: null, testedAt: now });
+  const file = path.join(place.folder, copy!.file);
+  const backup = await openBackup(file);
+  await backup.verify();
+  const { manifest } = backup;
+  const rows = Object.values(manifest.rows).reduce((sum, count) => sum + count, 0);
+  expect(copy!.rows).toBe(rows);
+  expect(manifest.rows['public.take']).toBeGreaterThan(0);
+  expect(readdirSync(place.folder)).toEqual([copy!.file]);
+  // Made within this very minute by the real clock, which the night that was meant lies behind of.
+  await db().rows('UPDATE bank_copy SET made_at = $1', [now]);
+  expect(await somethingIsDue(now)).toBe(false);
+  await see();
+  expect(await copies()).toHaveLength(1);
+});
+
+it('makes one when the owner asks, and nobody else may ask or look', async () => {
+  const engineer: SignedIn = { ...owner, role: 'engineer' };
+  await expect(askForCopy(engineer, now)).rejects.toMatchObject({ status: 403 });
+  await expect(copiesOf(engineer, now)).rejects.toMatchObject({ status: 403 });
+  later(1);
+  await askForCopy(owner, now);
+  await askForCopy(owner, now);
+  expect(await somethingIsDue(now)).toBe(true);
+  await see();
+  const [newest, ...before] = await copies();
+  expect(before).toHaveLength(1);
+  expect(newest).toMatchObject({ askedBy: 'Copy keeper', failed: null, testedAt: null });
+  const view = await copiesOf(owner, now);
+  expect(view.folder).toBe(place.folder);
+  expect(view.copies.map(({ id }) => id)).toEqual([newest!.id, before[0]!.id]);
+});
+
+it('tells what was cut off or not possible, and goes on', async () => {
+  later(1);
+  const cut = await insertCopy(db(), null, now);
+  await markBegun(db(), cut, 'cut.zip', now);
+  writeFileSync(path.join(place.folder, 'cut.zip.part'), 'half');
+  // A file stands where the folder should be.
+  writeFileSync(path.join(folder, 'a file'), '');
+  later(0.1);
+  await askForCopy(owner, now);
+  await seeToCopies({ ...place, folder: path.join(folder, 'a file') }, () => now);
+  const [asked] = await copies();
+  expect(asked!.failed).toMatch(/\.$/);
+  expect((await copies()).find(({ id }) => id === cut)!.failed).toContain('ended in the middle');
+  expect((await copiesOf(owner, now)).warnings.join()).toContain('was not possible');
+  later(0.1);
+  await askForCopy(owner, now);
+  await see();
+  const [made] = await copies();
+  expect(made).toMatchObject({ failed: null });
+  await db().rows('UPDATE bank_copy SET made_at = $1 WHERE id = $2', [now, made!.id]);
+  const { warnings } = await copiesOf(owner, now);
+  expect(warnings.filter((text) => text.includes('was not possible'))).toEqual([]);
+});
+
+it('thins the nights out, and leaves what somebody asked for', async () => {
+  const [asked] = (await copies()).filter(({ askedBy, madeAt }) => askedBy && madeAt);
+  const old = [];
+  for (let nights = 1; nights <= 12; nights++) {
+    const madeAt = new Date(now.getTime() - (40 + nights) * 24 * 3600 * 1000);
+    const id = await insertCopy(db(), null, madeAt);
+    await markBegun(db(), id, `night-${nights}.zip`, madeAt);
+    await markMade(db(), id, { madeAt, bytes: 1, rows: 1 });
+    writeFileSync(path.join(place.folder, `night-${nights}.zip`), '.');
+    old.push(id);
+  }
+  await db().rows('UPDATE bank_copy SET made_at = $2 WHERE id = $1', [
+    asked!.id,
+    new Date(now.getTime() - 45 * 24 * 3600 * 1000),
+  ]);
+  await see();
+  const left = (await copies()).map(({ id }) => id);
+  // Of these twelve nights, all in one month or two, the newest of each month stays.
+  const stayed = old.filter((id) => left.includes(id));
+  expect(stayed.length).toBeGreaterThanOrEqual(1);
+  expect(stayed.length).toBeLessThanOrEqual(2);
+  expect(left).toContain(asked!.id);
+  for (const [i, id] of old.entries()) {
+    expect(existsSync(path.join(place.folder, `night-${i + 1}.zip`))).toBe(stayed.includes(id));
+  }
+});
+
+it('says when a copy does not come back, and tries again a week later', async () => {
+  later(24 * 7);
+  await see();
+  const tried = (await copies()).filter(({ testedAt }) => testedAt?.getTime() === now.getTime());
+  expect(tried.map(({ testFailed }) => testFailed)).toEqual([null]);
+  later(24 * 7);
+  await see();
+  const [newest] = await copies();
+  expect(newest!.testedAt).toEqual(now);
+  // The file goes, the next trial finds nothing.
+  later(24 * 7);
+  await db().rows('UPDATE bank_copy SET made_at = $1 WHERE id = $2', [now, newest!.id]);
+  rmSync(path.join(place.folder, newest!.file));
+  await see();
+  const { warnings } = await copiesOf(owner, now);
+  expect(warnings.join()).toMatch(/did not come back: .* is not there\./);
+});

@@ -1,0 +1,212 @@
+import { createHash } from 'node:crypto';
+import { chmodSync, existsSync, mkdirSync, rmSync, statSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import pg from 'pg';
+import { isDue, isTrialDue, toThin } from '@/platform/copies/keeping';
+import {
+  type BankCopy,
+  brokenOff,
+  copyFacts,
+  insertCopy,
+  listCopies,
+  markBegun,
+  markFailed,
+  markMade,
+  markRemoved,
+  markTried,
+  waitingCopy,
+} from '@/platform/copies/store';
+import { db, dbOf } from '@/platform/database';
+import { one } from '@/platform/one';
+import { backUp, restore } from './backup/bank';
+import { type Cluster, startCluster } from './cluster';
+
+/** Where copies of this bank are made, and from where. */
+export interface CopyPlace {
+  /** Of the bank's database. */
+  url: string;
+  /** The folder of the copies. */
+  folder: string;
+  /** Of the program. */
+  root: string;
+  passphrase: string | null;
+}
+
+/** Copies that are looked at at most when some are thinned out. */
+const MOST_COPIES = 1000;
+const CUT_OFF = 'its program ended in the middle; nothing of it was kept, and another is made.';
+
+/** The server that a copy is tried out in, while one is. */
+let trial: Cluster | null = null;
+
+const sentence = (error: unknown) =>
+  `${error instanceof Error ? error.message : String(error)}.`.replace(/\.\.$/, '.');
+
+/** Outside the bank's own folder, where the server's user may enter; always the same, so that leftovers are found. */
+const trialFolder = (folder: string) =>
+  path.join(
+    os.tmpdir(),
+    `zeitbank-trial-${createHash('sha256').update(path.resolve(folder)).digest('hex').slice(0, 16)}`,
+  );
+
+/** @returns whether the file is not there any more; a folder that is away, or shut, keeps it */
+function takeAway(file: string): boolean {
+  try {
+    rmSync(file, { force: true });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** Makes, thins out and tries copies, as far as something is due; one process at a time does. */
+export async function seeToCopies(place: CopyPlace, now: () => Date): Promise<void> {
+  const client = new pg.Client({ connectionString: place.url });
+  client.on('error', () => undefined);
+  await client.connect();
+  try {
+    const { free } = await one(
+      dbOf(client).rows<{ free: boolean }>(
+        "SELECT pg_try_advisory_lock(hashtextextended('copies of the bank', 5)) AS free",
+      ),
+    );
+    if (!free) return;
+    for (const { id, file } of await brokenOff(db())) {
+      takeAway(path.join(place.folder, `${file}.part`));
+      await markFailed(db(), id, CUT_OFF);
+    }
+    await endLeftTrial(place.folder).catch(() => undefined);
+    if (isDue(await copyFacts(db()), now())) await insertCopy(db(), null, now());
+    for (let copy = await waitingCopy(db()); copy; copy = await waitingCopy(db())) {
+      await makeCopy(place, copy, now());
+    }
+    await thinOut(place.folder, now());
+    await tryNewest(place, now());
+  } finally {
+    await client.end().catch(() => undefined);
+  }
+}
+
+/** Whether something may have to be done, in a question that can be asked often. */
+export async function somethingIsDue(now: Date): Promise<boolean> {
+  const facts = await copyFacts(db());
+  const trialDue = facts.lastMadeAt !== null && isTrialDue(facts.lastTriedAt, now);
+  return isDue(facts, now) || trialDue || (await waitingCopy(db())) !== null;
+}
+
+async function makeCopy(place: CopyPlace, { id }: BankCopy, at: Date): Promise<void> {
+  const stamp = at.toISOString().slice(0, 16).replace('T', '-').replace(':', '');
+  const file = `zeitbank-${stamp}-${id.slice(0, 4)}.zip`;
+  await markBegun(db(), id, file, at);
+  try {
+    mkdirSync(place.folder, { recursive: true, mode: 0o700 });
+    const whole = path.join(place.folder, file);
+    const { passphrase } = place;
+    const { madeAt, rows } = await backUp(place.url, whole, { passphrase });
+    await markMade(db(), id, {
+      madeAt: new Date(madeAt),
+      bytes: statSync(whole).size,
+      rows: Object.values(rows).reduce((sum, count) => sum + count, 0),
+    });
+  } catch (error) {
+    await markFailed(db(), id, sentence(error));
+  }
+}
+
+/** Takes the nights' copies away that nothing keeps any longer; those that somebody asked for stay. */
+async function thinOut(folder: string, now: Date): Promise<void> {
+  const made = (await listCopies(db(), MOST_COPIES)).flatMap((copy) =>
+    copy.askedBy === null && copy.madeAt ? [{ ...copy, madeAt: copy.madeAt }] : [],
+  );
+  for (const { id, file } of toThin(made, now)) {
+    if (takeAway(path.join(folder, file))) await markRemoved(db(), id, now);
+  }
+}
+
+async function tryNewest(place: CopyPlace, now: Date): Promise<void> {
+  const { lastTriedAt } = await copyFacts(db());
+  if (!isTrialDue(lastTriedAt, now)) return;
+  const made = (await listCopies(db(), MOST_COPIES)).filter(({ madeAt }) => madeAt !== null);
+  const [newest] = made.sort((x, y) => y.madeAt!.getTime() - x.madeAt!.getTime());
+  if (!newest) return;
+  const failed = await tryOut(place, path.join(place.folder, newest.file)).catch(sentence);
+  await markTried(db(), newest.id, failed, now);
+}
+
+/**
+ * Brings a copy back into a server of its own, and holds what came back against what the copy says: every table's
+ * rows, and every sound against its SHA-256.
+ * @returns why it did not come back; null where all did
+ */
+async function tryOut(
+  { folder, root, passphrase }: CopyPlace,
+  file: string,
+): Promise<string | null> {
+  if (!existsSync(file)) return `${file} is not there.`;
+  const own = trialFolder(folder);
+  try {
+    mkdirSync(own, { recursive: true });
+    chmodSync(own, 0o755);
+    trial = await startCluster(own, false);
+    if (trial.folder !== own)
+      return `the server’s user may not enter ${own}, so nothing was tried.`;
+    await restore(trial.url, file, root, { passphrase });
+    return await unlikeSound(trial.url);
+  } finally {
+    await endTrial(own);
+  }
+}
+
+/** The first sound whose bytes are not those it was sealed as; read piece by piece. */
+async function unlikeSound(url: string): Promise<string | null> {
+  const client = new pg.Client({ connectionString: url });
+  client.on('error', () => undefined);
+  await client.connect();
+  try {
+    const own = dbOf(client);
+    const sounds = await own.rows<{ id: number; sha256: string; chunks: number }>(
+      `SELECT audio.id, sha256, count(seq)::int AS chunks FROM audio
+       LEFT JOIN audio_chunk ON audio_id = audio.id WHERE sha256 IS NOT NULL GROUP BY audio.id`,
+    );
+    for (const { id, sha256, chunks } of sounds) {
+      const hash = createHash('sha256');
+      for (let seq = 0; seq < chunks; seq++) {
+        const { data } = await one(
+          own.rows<{ data: Buffer }>(
+            'SELECT data FROM audio_chunk WHERE audio_id = $1 AND seq = $2',
+            [id, seq],
+          ),
+        );
+        hash.update(data);
+      }
+      if (hash.digest('hex') !== sha256) return `sound ${sha256.slice(0, 12)} came back otherwise.`;
+    }
+    return null;
+  } finally {
+    await client.end().catch(() => undefined);
+  }
+}
+
+async function endTrial(own: string): Promise<void> {
+  const server = trial;
+  trial = null;
+  await server?.stop();
+  rmSync(own, { recursive: true, force: true });
+}
+
+/** A trial that was cut off may have left its server running. */
+async function endLeftTrial(folder: string): Promise<void> {
+  const own = trialFolder(folder);
+  if (trial !== null || !existsSync(own)) return;
+  try {
+    trial = await startCluster(own, false);
+  } finally {
+    await endTrial(own);
+  }
+}
+
+/** For when this process ends: no server stays behind. */
+export async function endTrialNow(): Promise<void> {
+  await trial?.stop();
+}
