@@ -11,7 +11,7 @@ import { closeSitting } from '@/steps/sitting/service';
 import { analysed } from '@/steps/test/answered';
 import { bankWithClips, CHAIN_NAMES, HERE, openTestSitting, testPlan } from '@/steps/test/bank';
 import { ownAnswersOf } from './own';
-import { resultsOf } from './service';
+import { answersJson, resultsOf } from './service';
 
 withTestDatabase();
 
@@ -135,6 +135,10 @@ it('what the panel expected stands beside the outcome, for the engineer and for 
   );
   expect(panel[5]).toMatchObject({ about: 'winner', said: SORTED[0], outcome: 'wrong' });
   expect(panel[7]).toMatchObject({ about: 'distinguishable', said: 'yes', outcome: 'right' });
+  const { body } = await answersJson(engineer, bank.comparisonId, sittingId);
+  const { listeners } = JSON.parse(body) as { listeners: { expected: unknown }[] };
+  expect(listeners[0]!.expected).toEqual({ favourite: BEST, toldApart: null });
+  expect(listeners[12]!.expected).toEqual({ favourite: null, toldApart: null });
   const [ada] = seats;
   expect((await ownAnswersOf(token, ada)).expected).toEqual([
     { about: 'winner', said: BEST, outcome: 'right' },

@@ -4,7 +4,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { testEngineer, withTestDatabase } from '@/platform/test/database';
 import { analysed, answeredSitting } from '@/steps/test/answered';
 import { bankWithClips, CHAIN_NAMES } from '@/steps/test/bank';
-import { resultsOf } from './service';
+import { analysisJson, resultsOf } from './service';
 
 withTestDatabase();
 
@@ -41,7 +41,8 @@ const read = async (sittingId: string) =>
   (await resultsOf(engineer, bank.comparisonId, sittingId)).result!;
 
 it('shows both where leaving out whom the sealed rule names reads otherwise', async () => {
-  const { second, parts, across } = await read(await split({ hastyPct: 50 }));
+  const sittingId = await split({ hastyPct: 50 });
+  const { second, parts, across } = await read(sittingId);
   expect(second!.rule).toBe('was hasty in more than 50 % of their answers');
   expect(second!.aside.map(({ listener }) => listener)).toEqual(AGAINST);
   expect(second!.aside[0]!.grounds).toEqual(['hasty in 3 of 3']);
@@ -56,6 +57,12 @@ it('shows both where leaving out whom the sealed rule names reads otherwise', as
     figuresOnly: false,
   });
   expect(second!.empty).toBe(false);
+  const { body } = await analysisJson(engineer, bank.comparisonId, sittingId);
+  const { without } = JSON.parse(body) as {
+    without: { aside: { listener: string }[]; parts: { answers: number }[] };
+  };
+  expect(without.aside.map(({ listener }) => listener)).toEqual(AGAINST);
+  expect(without.parts.map(({ answers }) => answers)).toEqual([3 * SURE.length]);
 });
 
 it('says when a rule met nobody, or everybody; without a rule there is no second reading', async () => {

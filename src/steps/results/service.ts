@@ -804,6 +804,14 @@ export async function answersJson(
     context: contextOf(part),
   }));
   const { title, simulated, closedAt, seal } = sitting;
+  const guesses = new Map(
+    (await guessesOf(db(), sittingId)).map(({ seat, guess }) => [seat, guess] as const),
+  );
+  const expectedBy = (seat: number) => {
+    const guess = guesses.get(seat);
+    const id = guess?.favouriteChainId ?? null;
+    return guess ? { favourite: id && (names.get(id) ?? id), toldApart: guess.toldApart } : null;
+  };
   return jsonFile(`answers-${sittingId.slice(0, 8)}.json`, {
     title,
     simulated,
@@ -823,6 +831,7 @@ export async function answersJson(
         playback,
         devices,
         sameAsSeat,
+        expected: expectedBy(seat),
       }),
     ),
     parts,
@@ -839,11 +848,20 @@ export async function analysisJson(
   const analysis = readStored(sitting.analysis);
   if (!analysis) throw new UserError(409, 'The analysis is still being made; wait a moment.');
   const names = allNames(namesOf(sitting), await listAnswers(db(), sittingId));
+  const places = placeNames(names, await partsOfSitting(db(), sittingId));
   return jsonFile(`analysis-${sittingId.slice(0, 8)}.json`, {
     ...analysis,
-    across: named(analysis.across, placeNames(names, await partsOfSitting(db(), sittingId))),
+    across: named(analysis.across, places),
     made: analysis.made.map(([id, made]) => ({ chain: names.get(id) ?? id, ...made })),
     parts: analysis.parts.map((part) => named(part, names)),
+    without: analysis.without && {
+      aside: analysis.without.aside.map(({ listener, grounds }) => ({
+        listener: names.get(listener) ?? listener,
+        grounds,
+      })),
+      across: named(analysis.without.across, places),
+      parts: analysis.without.parts.map((part) => named(part, names)),
+    },
   });
 }
 

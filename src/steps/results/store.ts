@@ -135,9 +135,9 @@ export async function listAnswers(db: Db, sittingId: string): Promise<AnswerRow[
 export async function guessesOf(
   db: Db,
   sittingId: string,
-): Promise<{ listenerId: string; guess: ListenerGuess }[]> {
+): Promise<{ listenerId: string; seat: number; guess: ListenerGuess }[]> {
   return db.rows(
-    `SELECT id AS "listenerId", guess FROM listener
+    `SELECT id AS "listenerId", seat, guess FROM listener
      WHERE sitting_id = $1 AND guess IS NOT NULL ORDER BY seat`,
     [sittingId],
   );
