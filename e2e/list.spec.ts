@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { query, signIn } from './bank';
+import { faults, query, signIn } from './bank';
 import { one } from '../src/platform/one';
 
 test('the list of a large bank is searched, sorted and paged on the server', async ({ page }) => {
@@ -26,7 +26,7 @@ test('the list of a large bank is searched, sorted and paged on the server', asy
     await page.getByRole('button', { name: 'Started' }).click();
     await expect(rows.nth(1)).toContainText('Harbour 01');
     await page.getByLabel('Search').fill('harbour 4');
-    await page.getByRole('button', { name: 'Search' }).click();
+    await page.getByRole('button', { name: 'Search', exact: true }).click();
     await expect(rows).toHaveCount(11);
     await expect(page.getByRole('heading', { level: 1 })).toContainText('10 of');
     // The address keeps what is looked at; the browser's way back leads out of the search.
@@ -44,4 +44,24 @@ test('the list of a large bank is searched, sorted and paged on the server', asy
     await query(`DELETE FROM passage WHERE comparison_id IN (${made})`);
     await query(`DELETE FROM comparison WHERE id IN (${made})`);
   }
+});
+
+test('one key looks through the whole bank, and goes to what is chosen', async ({ page }) => {
+  await signIn(page);
+  await page.keyboard.press('/');
+  const dialog = page.getByRole('dialog', { name: 'Search the whole bank' });
+  await expect(dialog).toBeVisible();
+  await page.keyboard.type('halde tarn');
+  await expect(dialog.getByText('Chains', { exact: true })).toBeVisible();
+  await expect(dialog.getByRole('option', { name: /^HaldeT2_Tarn1_take1\.wav/ })).toBeVisible();
+  expect(await faults(page)).toEqual([]);
+  await page.getByRole('option', { name: /^HaldeT2_Tarn1_take2\.wav/ }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByLabel('Search')).toHaveValue('HaldeT2_Tarn1_take2.wav');
+  await page.getByRole('button', { name: 'Search (/)' }).click();
+  await page.keyboard.type('nobody said this');
+  await expect(dialog.getByText('Nothing holds all of these words.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
 });

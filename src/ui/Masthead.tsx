@@ -7,12 +7,19 @@ import Link from '@mui/material/Link';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
+import dynamic from 'next/dynamic';
 import NextLink from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { request } from './request';
+import { useShortcuts } from './useShortcuts';
 import { FACES, token } from './tokens';
 import { HOUSE } from '@/platform/endpoints';
+
+/** Opened by few, so that pages come without it. */
+const SearchDialog = dynamic(() => import('./SearchDialog').then((found) => found.SearchDialog), {
+  ssr: false,
+});
 
 const PLACES = [
   ['Comparisons', '/'],
@@ -40,6 +47,14 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
   const places = blind ? BLIND_PLACES : PLACES;
   const [opener, setOpener] = useState<HTMLElement | null>(null);
   const fold = () => setOpener(null);
+  const [searching, setSearching] = useState(false);
+  useShortcuts({
+    '/': (event) => {
+      if (blind) return;
+      event.preventDefault();
+      setSearching(true);
+    },
+  });
   const signOut = async () => {
     await request(HOUSE.signOut, {}).catch(() => undefined);
     router.push('/sign-in');
@@ -85,6 +100,17 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
           </Link>
         ))}
       </Box>
+      {!blind && (
+        <Button
+          size="small"
+          aria-keyshortcuts="/"
+          onClick={() => setSearching(true)}
+          sx={{ ...WIDE, color: token('soft'), py: 0 }}
+        >
+          Search (/)
+        </Button>
+      )}
+      {searching && <SearchDialog onClose={() => setSearching(false)} />}
       <Button
         size="small"
         onClick={() => setMode(dark ? 'light' : 'dark')}
@@ -131,6 +157,16 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
           </MenuItem>
         ))}
         <Divider />
+        {!blind && (
+          <MenuItem
+            onClick={() => {
+              setSearching(true);
+              fold();
+            }}
+          >
+            Search
+          </MenuItem>
+        )}
         <MenuItem component={NextLink} href="/account" onClick={fold}>
           {name}
         </MenuItem>

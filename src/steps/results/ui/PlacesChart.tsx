@@ -9,7 +9,7 @@ import { FACES } from '@/ui/tokens';
 import type { ChainMark } from './marks';
 import { placedText } from './placed-text';
 
-const ROW_PX = 31;
+const ROW_PX = 28;
 const HEAD_PX = 26;
 const FOOT_PX = 26;
 const GAP_PX = 34;

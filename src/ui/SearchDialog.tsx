@@ -1,0 +1,91 @@
+'use client';
+
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import TextField from '@mui/material/TextField';
+import { debounce } from '@mui/material/utils';
+import { useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { type FoundAnywhere, HOUSE } from '@/platform/endpoints';
+import { token } from './tokens';
+import { useRead } from './useRead';
+
+const TYPING_MS = 150;
+const LONGEST = 200;
+
+const KINDS: Record<FoundAnywhere['kind'], string> = {
+  comparison: 'Comparisons',
+  chain: 'Chains',
+  take: 'Takes',
+  gear: 'Gear',
+  person: 'Panel',
+  remark: 'What listeners said',
+  decision: 'Decisions',
+};
+
+/** Looks through everything of the studio, and goes to what is chosen. */
+export function SearchDialog({ onClose }: { onClose: () => void }) {
+  const router = useRouter();
+  const [asked, setAsked] = useState('');
+  const ask = useMemo(() => debounce(setAsked, TYPING_MS), []);
+  const { data, error, isLoading } = useRead(HOUSE.search, asked === '' ? null : {}, {
+    query: { q: asked },
+    keepPreviousData: true,
+    revalidateOnFocus: false,
+  });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="search-title">
+      <DialogTitle id="search-title">Search the whole bank</DialogTitle>
+      <DialogContent sx={{ minHeight: 420 }}>
+        <Autocomplete<FoundAnywhere>
+          open={asked !== ''}
+          disablePortal
+          options={asked === '' ? [] : (data?.found ?? [])}
+          // The server looked already.
+          filterOptions={(options) => options}
+          groupBy={({ kind }) => KINDS[kind]}
+          getOptionLabel={({ text }) => text}
+          getOptionKey={({ kind, address, text }) => `${kind} ${address} ${text}`}
+          isOptionEqualToValue={(one, other) => one.address === other.address}
+          loading={isLoading}
+          loadingText="Looking …"
+          noOptionsText={error ? error.message : 'Nothing holds all of these words.'}
+          forcePopupIcon={false}
+          autoHighlight
+          onInputChange={(_, typed, why) => {
+            if (why !== 'selectOption') ask(typed.trim().slice(0, LONGEST));
+          }}
+          onChange={(_, chosen) => {
+            if (!chosen) return;
+            onClose();
+            router.push(chosen.address);
+          }}
+          renderOption={({ key, ...props }, { text, where }) => (
+            <Box component="li" key={key} {...props}>
+              <Box>
+                {text}
+                {where && (
+                  <Box component="span" sx={{ color: token('soft'), fontSize: '0.875rem', ml: 1 }}>
+                    {where}
+                  </Box>
+                )}
+              </Box>
+            </Box>
+          )}
+          renderInput={(parameters) => (
+            <TextField
+              {...parameters}
+              autoFocus
+              label="Words, or how they begin"
+              helperText="Comparisons, chains, takes by file name, gear, people, what listeners said once a sitting is closed, decisions."
+              sx={{ mt: 1 }}
+            />
+          )}
+        />
+      </DialogContent>
+    </Dialog>
+  );
+}
