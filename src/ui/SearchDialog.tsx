@@ -55,6 +55,9 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
           noOptionsText={error ? error.message : 'Nothing holds all of these words.'}
           forcePopupIcon={false}
           autoHighlight
+          onClose={(_, why) => {
+            if (why === 'escape') onClose();
+          }}
           onInputChange={(_, typed, why) => {
             if (why !== 'selectOption') ask(typed.trim().slice(0, LONGEST));
           }}

@@ -9,6 +9,7 @@ import {
 } from '@/core/checks/programme-numbers';
 import { inOrder, proposedPassages, recordedAt } from '@/core/checks/recorded';
 import { checkSet } from '@/core/checks/set';
+import { samePerformance } from '@/core/checks/set/set-check';
 import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
@@ -74,8 +75,14 @@ function sourceSets(
       loudnessLufs: measurement.integratedLufs,
       thirdsDb: features?.thirdsDb ?? [],
     }));
-    // Chains that hear one performance differ by themselves alone, however the next is played.
-    const several = compared.length > facts.chains.length && source.capture !== 'at once';
+    // Chains that unmistakably hear one performance differ by themselves alone, however the next is played.
+    const together = new Set(
+      own.flatMap(({ chain, referenceAlignment }) =>
+        samePerformance(referenceAlignment) ? [chain] : [],
+      ),
+    );
+    const atOnce = source.capture === 'at once' && together.size >= facts.chains.length - 1;
+    const several = compared.length > facts.chains.length && !atOnce;
     return {
       source,
       remarks: checkSet(source.capture, facts),
