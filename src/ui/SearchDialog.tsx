@@ -66,6 +66,16 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
             onClose();
             router.push(chosen.address);
           }}
+          renderGroup={({ key, group, children }) => (
+            <Box component="li" role="group" aria-label={group} key={key}>
+              <Box aria-hidden sx={{ color: token('soft'), fontSize: '0.875rem', px: 2, pt: 1.5 }}>
+                {group}
+              </Box>
+              <Box component="ul" role="none" sx={{ p: 0, m: 0 }}>
+                {children}
+              </Box>
+            </Box>
+          )}
           renderOption={({ key, ...props }, { text, where }) => (
             <Box component="li" key={key} {...props}>
               <Box>

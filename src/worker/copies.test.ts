@@ -84,6 +84,7 @@ it('tells what was cut off or not possible, and goes on', async () => {
   const cut = await insertCopy(db(), null, now);
   await markBegun(db(), cut, 'cut.zip', now);
   writeFileSync(path.join(place.folder, 'cut.zip.part'), 'half');
+  expect(await somethingIsDue(now)).toBe(true);
   // A file stands where the folder should be.
   writeFileSync(path.join(folder, 'a file'), '');
   later(0.1);

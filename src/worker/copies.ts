@@ -92,7 +92,9 @@ export async function seeToCopies(place: CopyPlace, now: () => Date): Promise<vo
 export async function somethingIsDue(now: Date): Promise<boolean> {
   const facts = await copyFacts(db());
   const trialDue = facts.lastMadeAt !== null && isTrialDue(facts.lastTriedAt, now);
-  return isDue(facts, now) || trialDue || (await waitingCopy(db())) !== null;
+  if (isDue(facts, now) || trialDue || (await waitingCopy(db())) !== null) return true;
+  // Begun, and by now perhaps nobody's.
+  return (await brokenOff(db())).length > 0;
 }
 
 async function makeCopy(place: CopyPlace, { id }: BankCopy, at: Date): Promise<void> {
