@@ -153,7 +153,7 @@ test('a copy of the bank that is cut off says so; the next is made and comes bac
     )
     .toBe(1);
   kill('worker.mjs');
-  await expect(page.getByText(/not possible: its program ended in the middle/)).toBeVisible({
+  await expect(page.getByRole('rowheader', { name: /^not possible: its program/ })).toBeVisible({
     timeout: 60_000,
   });
   const again = page.getByRole('button', { name: 'Back up now' });

@@ -72,8 +72,11 @@ export async function sendRange(
     if (response.destroyed) return;
     if (!response.write(part)) {
       await new Promise<void>((resolve) => {
-        response.once('drain', resolve);
-        response.once('close', resolve);
+        const go = () => {
+          response.off('drain', go).off('close', go);
+          resolve();
+        };
+        response.once('drain', go).once('close', go);
       });
     }
   }

@@ -35,7 +35,7 @@ export interface CopyPlace {
 
 /** Copies that are looked at at most when some are thinned out. */
 const MOST_COPIES = 1000;
-const CUT_OFF = 'its program ended in the middle; nothing of it was kept, and another is made.';
+const CUT_OFF = 'its program ended in the middle; nothing of it was kept.';
 
 /** The server that a copy is tried out in, while one is. */
 let trial: Cluster | null = null;
