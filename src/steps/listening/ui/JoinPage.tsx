@@ -128,8 +128,8 @@ export function JoinPage({
               </select>
             </label>
             <p className={styles.hint}>
-              Kept as you join; which recording is which stays hidden. It counts for nothing but
-              how good guesses are.
+              Kept as you join; which recording is which stays hidden. It counts for nothing but how
+              good guesses are.
             </p>
           </fieldset>
         )}
