@@ -192,6 +192,9 @@ try {
     panel: '/panel',
     decisions: '/decisions',
     people: '/people',
+    copies: '/copies',
+    search: '/api/search?q=halde%20take',
+    'search, one letter': '/api/search?q=h',
   };
   const one = await transactions(bank);
   const two = await transactions(bank);

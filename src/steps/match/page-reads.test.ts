@@ -1,11 +1,14 @@
 import type pg from 'pg';
+import { setAsideRule } from '@/core/design/set-aside-rule';
 import { pool, readingOnce } from '@/platform/database';
 import { testEngineer, withTestDatabase } from '@/platform/test/database';
 import { overviewOf } from '@/steps/overview/service';
+import { resultsOf } from '@/steps/results/service';
 import { selfTestsOf } from '@/steps/self-test/service';
 import { guardedOf } from '@/steps/sitting/service';
 import { takesQuery } from '@/steps/takes/schema';
 import { takesViewOf } from '@/steps/takes/takes-view';
+import { analysed, answeredSitting } from '@/steps/test/answered';
 import { bankWithClips } from '@/steps/test/bank';
 import { packsOf } from './pack';
 import { matchOf } from './service';
@@ -32,7 +35,7 @@ async function asked(read: () => Promise<unknown>): Promise<string[]> {
 
 it('pages ask for nothing twice, and for a bounded number of things', async () => {
   const engineer = await testEngineer('Mirela Voss');
-  const { comparisonId: id } = await bankWithClips(engineer);
+  const { comparisonId: id, chainIds } = await bankWithClips(engineer);
   await packsOf(engineer, id);
   const match = await asked(async () => {
     await overviewOf(engineer, id);
@@ -51,7 +54,17 @@ it('pages ask for nothing twice, and for a bounded number of things', async () =
     await takesViewOf(engineer, id, takesQuery.parse({ tab: 'measured' }));
     await guardedOf(engineer, id);
   });
-  for (const page of [match, takes, measured]) {
+  const sittingId = await answeredSitting(engineer, id, {
+    aliases: ['Ada', 'Ben'],
+    liking: chainIds,
+    change: { setAside: setAsideRule.parse({ answeredPct: 99 }) },
+  });
+  await analysed(sittingId);
+  const results = await asked(async () => {
+    await overviewOf(engineer, id);
+    await resultsOf(engineer, id, null);
+  });
+  for (const page of [match, takes, measured, results]) {
     expect(page.filter((one, i) => page.indexOf(one) !== i)).toEqual([]);
     // Beside these a page asks who is there, three times at most.
     expect(page.length).toBeGreaterThan(10);
