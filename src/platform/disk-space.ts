@@ -5,7 +5,7 @@ import { config } from './config';
  * Kept free for the database itself: once its log, which may grow by some 400 MB, cannot be written, it stops for
  * everybody, listeners included.
  */
-const RESERVE_BYTES = 512 << 20;
+export const RESERVE_BYTES = 512 << 20;
 
 /** Refuses sound for which the disk has no space, before the disk is full. @throws as the system would, ENOSPC */
 export async function requireSpace(bytes: number): Promise<void> {

@@ -15,15 +15,23 @@ withTestDatabase();
 let folder: string;
 let owner: SignedIn;
 let place: CopyPlace;
-/** Long after the accounts of tests were made, in the middle of a day. */
+/** In the middle of a day; the clock itself says so, and stands. */
 let now = new Date(2026, 10, 29, 12, 0, 0);
 const see = () => seeToCopies(place, () => now);
 const copies = () => listCopies(db(), 100);
 const later = (hours: number) => {
   now = new Date(now.getTime() + hours * 3600 * 1000);
+  jest.setSystemTime(now);
 };
 
+const RUNNING = [
+  ...(['hrtime', 'nextTick', 'performance', 'queueMicrotask'] as const),
+  ...(['setImmediate', 'clearImmediate', 'setInterval', 'clearInterval'] as const),
+  ...(['setTimeout', 'clearTimeout'] as const),
+];
+
 beforeAll(async () => {
+  jest.useFakeTimers({ now, doNotFake: [...RUNNING] });
   folder = mkdtempSync(path.join(os.tmpdir(), 'copies-'));
   owner = { ...(await testEngineer('Copy keeper')), role: 'owner' };
   await bankWithTakes(owner);
@@ -37,6 +45,7 @@ beforeAll(async () => {
   process.env.ZEITBANK_COPIES = place.folder;
 });
 afterAll(() => {
+  jest.useRealTimers();
   delete process.env.ZEITBANK_COPIES;
   rmSync(folder, { recursive: true, force: true });
 });
@@ -55,8 +64,6 @@ it('makes the night’s copy once, and brings it back for trial', async () => {
   expect(copy!.rows).toBe(rows);
   expect(manifest.rows['public.take']).toBeGreaterThan(0);
   expect(readdirSync(place.folder)).toEqual([copy!.file]);
-  // Made within this very minute by the real clock, which the night that was meant lies behind of.
-  await db().rows('UPDATE bank_copy SET made_at = $1', [now]);
   expect(await somethingIsDue(now)).toBe(false);
   await see();
   expect(await copies()).toHaveLength(1);
@@ -97,11 +104,21 @@ it('tells what was cut off or not possible, and goes on', async () => {
   later(0.1);
   await askForCopy(owner, now);
   await see();
-  const [made] = await copies();
-  expect(made).toMatchObject({ failed: null });
-  await db().rows('UPDATE bank_copy SET made_at = $1 WHERE id = $2', [now, made!.id]);
+  expect((await copies())[0]).toMatchObject({ failed: null });
   const { warnings } = await copiesOf(owner, now);
   expect(warnings.filter((text) => text.includes('was not possible'))).toEqual([]);
+});
+
+it('knows a copy again whose word was lost, as in a bank that was brought back from it', async () => {
+  const [made] = (await copies()).filter(({ askedBy, madeAt }) => askedBy && madeAt);
+  await db().rows('UPDATE bank_copy SET made_at = NULL, bytes = NULL, rows = NULL WHERE id = $1', [
+    made!.id,
+  ]);
+  expect(await somethingIsDue(now)).toBe(true);
+  await see();
+  const again = (await copies()).find(({ id }) => id === made!.id);
+  expect(again).toMatchObject({ failed: null, bytes: made!.bytes, rows: made!.rows });
+  await db().rows('UPDATE bank_copy SET made_at = $1 WHERE id = $2', [made!.madeAt, made!.id]);
 });
 
 it('thins the nights out, and leaves what somebody asked for', async () => {

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, rmSync, statSync } from 'node:fs';
+import { statfs } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
@@ -18,8 +19,10 @@ import {
   waitingCopy,
 } from '@/platform/copies/store';
 import { db, dbOf } from '@/platform/database';
+import { RESERVE_BYTES } from '@/platform/disk-space';
 import { one } from '@/platform/one';
 import { backUp, restore } from './backup/bank';
+import { type Manifest, openBackup } from './backup/file';
 import { type Cluster, startCluster } from './cluster';
 
 /** Where copies of this bank are made, and from where. */
@@ -72,10 +75,7 @@ export async function seeToCopies(place: CopyPlace, now: () => Date): Promise<vo
       ),
     );
     if (!free) return;
-    for (const { id, file } of await brokenOff(db())) {
-      takeAway(path.join(place.folder, `${file}.part`));
-      await markFailed(db(), id, CUT_OFF);
-    }
+    for (const copy of await brokenOff(db())) await settle(place.folder, copy);
     await endLeftTrial(place.folder).catch(() => undefined);
     if (isDue(await copyFacts(db()), now())) await insertCopy(db(), null, now());
     for (let copy = await waitingCopy(db()); copy; copy = await waitingCopy(db())) {
@@ -86,6 +86,47 @@ export async function seeToCopies(place: CopyPlace, now: () => Date): Promise<vo
   } finally {
     await client.end().catch(() => undefined);
   }
+}
+
+/**
+ * What nobody works on any more: a file has its name only once it is whole, so where it is there only the word of it
+ * was lost, as in a bank that was brought back from this very copy.
+ */
+async function settle(folder: string, { id, file }: BankCopy): Promise<void> {
+  const whole = path.join(folder, file);
+  const made = existsSync(whole) ? await factsOf(whole).catch(() => null) : null;
+  if (made) return markMade(db(), id, made);
+  takeAway(`${whole}.part`);
+  return markFailed(db(), id, CUT_OFF);
+}
+
+async function factsOf(file: string) {
+  const { manifest } = await openBackup(file);
+  return madeOf(file, manifest);
+}
+
+function madeOf(file: string, { madeAt, rows }: Manifest) {
+  return {
+    madeAt: new Date(madeAt),
+    bytes: statSync(file).size,
+    rows: Object.values(rows).reduce((sum, count) => sum + count, 0),
+  };
+}
+
+/**
+ * Refuses what could fill a disk that the bank itself may lie on.
+ * @throws Error with a sentence
+ */
+async function requireRoom(folder: string): Promise<void> {
+  const { bytes } = await one(
+    db().rows<{ bytes: number }>('SELECT pg_database_size(current_database())::float8 AS bytes'),
+  );
+  const { bavail, bsize } = await statfs(folder);
+  const missing = bytes + RESERVE_BYTES - bavail * bsize;
+  if (missing <= 0) return;
+  throw new Error(
+    `${folder} lacks ${(missing / 1e9).toFixed(1)} GB of the room that it may take; nothing was begun`,
+  );
 }
 
 /** Whether something may have to be done, in a question that can be asked often. */
@@ -103,14 +144,11 @@ async function makeCopy(place: CopyPlace, { id }: BankCopy, at: Date): Promise<v
   await markBegun(db(), id, file, at);
   try {
     mkdirSync(place.folder, { recursive: true, mode: 0o700 });
+    await requireRoom(place.folder);
     const whole = path.join(place.folder, file);
     const { passphrase } = place;
-    const { madeAt, rows } = await backUp(place.url, whole, { passphrase });
-    await markMade(db(), id, {
-      madeAt: new Date(madeAt),
-      bytes: statSync(whole).size,
-      rows: Object.values(rows).reduce((sum, count) => sum + count, 0),
-    });
+    const manifest = await backUp(place.url, whole, { passphrase });
+    await markMade(db(), id, madeOf(whole, manifest));
   } catch (error) {
     await markFailed(db(), id, sentence(error));
   }
@@ -147,6 +185,7 @@ async function tryOut(
 ): Promise<string | null> {
   if (!existsSync(file)) return `${file} is not there.`;
   const own = trialFolder(folder);
+  await requireRoom(os.tmpdir());
   try {
     mkdirSync(own, { recursive: true });
     chmodSync(own, 0o755);
