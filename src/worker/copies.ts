@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, rmSync, statSync } from 'node:fs';
-import { statfs } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
@@ -19,10 +18,10 @@ import {
   waitingCopy,
 } from '@/platform/copies/store';
 import { db, dbOf } from '@/platform/database';
-import { RESERVE_BYTES } from '@/platform/disk-space';
+import { missingBytes } from '@/platform/disk-space';
 import { one } from '@/platform/one';
 import { backUp, restore } from './backup/bank';
-import { type Manifest, openBackup } from './backup/file';
+import { type Manifest, openBackup, rowsIn } from './backup/file';
 import { type Cluster, startCluster } from './cluster';
 
 /** Where copies of this bank are made, and from where. */
@@ -105,11 +104,11 @@ async function factsOf(file: string) {
   return madeOf(file, manifest);
 }
 
-function madeOf(file: string, { madeAt, rows }: Manifest) {
+function madeOf(file: string, manifest: Manifest) {
   return {
-    madeAt: new Date(madeAt),
+    madeAt: new Date(manifest.madeAt),
     bytes: statSync(file).size,
-    rows: Object.values(rows).reduce((sum, count) => sum + count, 0),
+    rows: rowsIn(manifest),
   };
 }
 
@@ -121,8 +120,7 @@ async function requireRoom(folder: string): Promise<void> {
   const { bytes } = await one(
     db().rows<{ bytes: number }>('SELECT pg_database_size(current_database())::float8 AS bytes'),
   );
-  const { bavail, bsize } = await statfs(folder);
-  const missing = bytes + RESERVE_BYTES - bavail * bsize;
+  const missing = await missingBytes(folder, bytes);
   if (missing <= 0) return;
   throw new Error(
     `${folder} lacks ${(missing / 1e9).toFixed(1)} GB of the room that it may take; nothing was begun`,

@@ -1,8 +1,8 @@
 import { existsSync, statSync } from 'node:fs';
-import { statfs } from 'node:fs/promises';
 import path from 'node:path';
 import { config } from '../config';
 import { db, transaction } from '../database';
+import { freeBytesIn } from '../disk-space';
 import { notFound, UserError } from '../errors';
 import type { SignedIn } from '../sign-in/store';
 import { copyWarnings } from './keeping';
@@ -26,8 +26,7 @@ function requireOwner(asking: SignedIn): void {
 
 async function diskOf(folder: string | undefined) {
   if (!folder || !existsSync(folder)) return { freeBytes: null, device: null };
-  const { bavail, bsize } = await statfs(folder);
-  return { freeBytes: bavail * bsize, device: statSync(folder).dev };
+  return { freeBytes: await freeBytesIn(folder), device: statSync(folder).dev };
 }
 
 async function warningsNow(now: Date): Promise<{ warnings: string[]; freeBytes: number | null }> {

@@ -128,7 +128,7 @@ export interface Result {
   parts: ResultPart[] | null;
   /** What they say together; null while they are being read, and where nobody answered. */
   across: Across | null;
-  /** The same without whom the sealed rule sets aside; null where no rule was sealed, and while they are being read. */
+  /** The same without whom the sealed rule sets aside; null where no rule was sealed, while they are being read, and on pages that do not show it. */
   second: SecondReading | null;
   /** Median seconds per trial of each listener, answers, and how many were hasty. */
   pace: {
@@ -481,11 +481,12 @@ export async function resultsOf(
       parts: whole && whole.parts,
       across: whole && whole.across,
       second:
-        whole &&
-        secondReading(plan.setAside, whole, analysis.without, {
-          read: () => analysis.without && read(analysis.without, left),
-          nameOf: (id) => everyName.get(id) ?? id,
-        }),
+        whole && closely
+          ? secondReading(plan.setAside, whole, analysis.without, {
+              read: () => analysis.without && read(analysis.without, left),
+              nameOf: (id) => everyName.get(id) ?? id,
+            })
+          : null,
       pace: [...byListener].map(([listener, own]) => ({
         listener,
         answers: own.length,

@@ -41,6 +41,10 @@ const manifestShape = z.object({
 });
 export type Manifest = z.infer<typeof manifestShape>;
 
+/** Rows of all tables. */
+export const rowsIn = ({ rows }: Manifest) =>
+  Object.values(rows).reduce((sum, count) => sum + count, 0);
+
 /** SHA-256 of the content, whole and block by block. */
 const checksShape = z.object({
   bytes: z.int(),

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { type Cluster, runningCluster, startCluster } from '../cluster';
 import { runningElsewhere } from '../running';
 import { backUp, restore } from './bank';
-import { BackupError } from './file';
+import { BackupError, rowsIn } from './file';
 
 const settings = z
   .object({
@@ -83,9 +83,8 @@ async function run([command = '', ...args]: string[]): Promise<void> {
     const manifest = await withBank(false, (url) =>
       backUp(url, file, { force: sure, passphrase, told }),
     );
-    const rows = Object.values(manifest.rows).reduce((sum, count) => sum + count, 0);
     say(
-      `${file} holds the whole bank as it was at ${manifest.madeAt}: ${rows} rows, ${megabytes(all)}.`,
+      `${file} holds the whole bank as it was at ${manifest.madeAt}: ${rowsIn(manifest)} rows, ${megabytes(all)}.`,
     );
     return;
   }

@@ -65,7 +65,7 @@ export function OwnAnswers({ token }: { token: string }) {
       {data.expected.map(({ about, said, outcome }) => (
         <p key={about} className={styles.prose}>
           You expected {about === 'winner' ? `${said} to be liked best` : EXPECTED[said]}: {outcome}
-          {outcome === 'open' && ', the panel did not settle it'}.
+          {outcome === 'open' && said !== 'perhaps' && ', the panel did not settle it'}.
         </p>
       ))}
       {data.agreement !== null && <p className={styles.prose}>{agreementText(data.agreement)}</p>}
