@@ -9,6 +9,15 @@ const common = {
   logLevel: 'warning',
 };
 
+/** The command line speaks English, so that what was written for fifty other languages need not be read. */
+const oneLanguage = {
+  name: 'one language',
+  setup({ onResolve }) {
+    const path = new URL('empty.mjs', import.meta.url).pathname;
+    onResolve({ filter: /\/locales\/index\.js$/ }, () => ({ path }));
+  },
+};
+
 if (target === 'cli') {
   // One file without dependencies, so that commands start at once.
   await build({
@@ -17,6 +26,7 @@ if (target === 'cli') {
     outfile: 'dist/cli.cjs',
     format: 'cjs',
     minify: true,
+    plugins: [oneLanguage],
   });
 } else {
   // The server-only guard is for bundlers of browser code.

@@ -1,11 +1,6 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
 import type { MatchMethod } from '@/core/matching/methods';
-import { analyzeCommand } from './analyze';
-import { compareCommand } from './compare';
 import { InputError } from './errors';
-import { matchCommand } from './match';
-import { measureCommand } from './measure';
-import { readCommand } from './read';
 
 const METHODS: readonly MatchMethod[] = ['loudness', 'rms', 'tone'];
 
@@ -56,9 +51,11 @@ function joinTarget(args: readonly string[]): string[] {
   return joined;
 }
 
+/** Each command is read when it is called for. */
 async function run([command, ...args]: string[]): Promise<void> {
   if (command === 'measure') {
     const { values, positionals } = parse(command, args, { json: { type: 'boolean' } });
+    const { measureCommand } = await import('./measure');
     return measureCommand(positionals, values.json ?? false);
   }
   if (command === 'match') {
@@ -70,6 +67,7 @@ async function run([command, ...args]: string[]): Promise<void> {
       force: { type: 'boolean', default: false },
       json: { type: 'boolean', default: false },
     });
+    const { matchCommand } = await import('./match');
     return matchCommand(positionals, {
       out: values.out,
       method: method(values.method),
@@ -81,6 +79,7 @@ async function run([command, ...args]: string[]): Promise<void> {
   }
   if (command === 'compare') {
     const { values, positionals } = parse(command, args, { json: { type: 'boolean' } });
+    const { compareCommand } = await import('./compare');
     return compareCommand(positionals, values.json ?? false);
   }
   if (command === 'analyze') {
@@ -92,6 +91,7 @@ async function run([command, ...args]: string[]): Promise<void> {
     });
     const seed = wholeNumber(command, values.seed);
     const { json, chains, key } = values;
+    const { analyzeCommand } = await import('./analyze');
     return analyzeCommand(positionals, { json, seed, chains, key });
   }
   if (command === 'read') {
@@ -102,6 +102,7 @@ async function run([command, ...args]: string[]): Promise<void> {
       plan: { type: 'string' },
       key: { type: 'string' },
     });
+    const { readCommand } = await import('./read');
     return readCommand(positionals, {
       json: values.json,
       seed: wholeNumber(command, values.seed),

@@ -29,6 +29,33 @@ export function inverseOf(matrix: Matrix): Matrix | null {
   return qr.isFullRank() ? qr.solve(Matrix.eye(matrix.rows, matrix.rows)) : null;
 }
 
+/**
+ * Solves A x = b by Cholesky's factors, for small systems by the thousand.
+ * @param matrix A, symmetric, row by row
+ * @returns null where A is not positive definite
+ */
+export function solveDefinite(matrix: Float64Array, right: Float64Array): Float64Array | null {
+  const n = right.length;
+  const factor = new Float64Array(n * n);
+  const x = Float64Array.from(right);
+  for (let i = 0; i < n; i++) {
+    for (let j = 0; j <= i; j++) {
+      let value = matrix[i * n + j]!;
+      for (let k = 0; k < j; k++) value -= factor[i * n + k]! * factor[j * n + k]!;
+      if (i === j && !(value > 0)) return null;
+      factor[i * n + j] = i === j ? Math.sqrt(value) : value / factor[j * n + j]!;
+    }
+    for (let k = 0; k < i; k++) x[i]! -= factor[i * n + k]! * x[k]!;
+    x[i]! /= factor[i * n + i]!;
+  }
+  for (let i = n - 1; i >= 0; i--) {
+    for (let k = i + 1; k < n; k++) x[i]! -= factor[k * n + i]! * x[k]!;
+    x[i]! /= factor[i * n + i]!;
+  }
+  for (let i = 0; i < n; i++) if (!Number.isFinite(x[i]!)) return null;
+  return x;
+}
+
 /** What rounding made uneven about the diagonal is evened out. */
 export function symmetric(matrix: Matrix): Matrix {
   return Matrix.add(matrix, matrix.transpose()).mul(0.5);

@@ -37,13 +37,13 @@ export const CHANGED_ELSEWHERE =
   'This was changed in another window meanwhile; that version is kept. Look at it, then write yours again.';
 
 const SEALED =
-  'A sitting is open: the question, what would count as nothing and the prediction are sealed with it, and can be written anew when it is closed. Nothing was changed.';
+  'A sitting is open: the question, its contexts, what would count as nothing and the prediction are sealed with it, and can be written anew when it is closed. Nothing was changed.';
 
 /** Whether something changes that is sealed with a sitting. */
 function resealed(now: Written, before: Written): boolean {
   const sealed = ({ question, brief }: Written) => {
-    const { nullHypothesis, smallestSharePct, prediction } = brief;
-    return { question, nullHypothesis, smallestSharePct, prediction };
+    const { contexts, nullHypothesis, smallestSharePct, prediction } = brief;
+    return { question, contexts, nullHypothesis, smallestSharePct, prediction };
   };
   return !isDeepStrictEqual(sealed(now), sealed(before));
 }

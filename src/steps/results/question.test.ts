@@ -1,7 +1,13 @@
 import { fewestHearers, readingPlanOf } from './question';
 
 const prediction = { by: 'Mirela', favouriteChainId: null, toldApart: null, remark: '', at: null };
-const question = { decides: '', nullHypothesis: '', smallestSharePct: null, prediction };
+const question = {
+  decides: '',
+  contexts: [],
+  nullHypothesis: '',
+  smallestSharePct: null,
+  prediction,
+};
 
 it.each([
   // All who hear it choose the same, the others guess: 0.3 + 0.7 / 2 = 0.65.

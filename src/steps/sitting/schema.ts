@@ -285,6 +285,8 @@ export const firstSealedKey = z.object({
 export const sealedQuestion = z.object({
   /** The question itself and what is decided by it; seals from before it was part of them have none. */
   decides: z.string().default(''),
+  /** Where it is asked: alone, processed, in the mix; empty in seals from before they were part of them. */
+  contexts: z.array(z.string()).default([]),
   nullHypothesis: z.string(),
   smallestSharePct: z.number().nullable(),
   prediction: z.object({

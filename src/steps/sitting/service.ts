@@ -462,8 +462,9 @@ export function trialRows(key: SealedKey, parts: readonly PartDraft[], seats: nu
 
 /** What of the question the results are held against. */
 function questionOf({ question: decides, brief }: Written, by: string): SealedQuestion {
-  const { nullHypothesis, smallestSharePct, prediction, predictedAt: at } = brief;
-  return { decides, nullHypothesis, smallestSharePct, prediction: { by, ...prediction, at } };
+  const { contexts, nullHypothesis, smallestSharePct, predictedAt: at } = brief;
+  const prediction = { by, ...brief.prediction, at };
+  return { decides, contexts, nullHypothesis, smallestSharePct, prediction };
 }
 
 /** Draws the key of a sitting in preparation, seals it, and opens it. @returns the seal */

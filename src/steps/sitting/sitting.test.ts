@@ -9,6 +9,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { one } from '@/platform/one';
 import { addChain } from '@/steps/chains/service';
+import type { Comparison } from '@/steps/comparisons/schema';
 import {
   changeComparison,
   comparisonOf,
@@ -529,6 +530,7 @@ describe('the question', () => {
     title: string,
     nullHypothesis: string,
     question?: string,
+    contexts: Comparison['brief']['contexts'] = ['alone, raw'],
   ) => {
     const comparison = await comparisonOf(engineer, comparisonId);
     const { sources, ...rest } = {
@@ -540,7 +542,7 @@ describe('the question', () => {
       question: question ?? rest.question,
       sources,
       title,
-      brief: { ...comparison.brief, nullHypothesis },
+      brief: { ...comparison.brief, nullHypothesis, contexts },
     };
     await changeComparison(engineer, comparisonId, change, NOON);
   };
@@ -556,7 +558,10 @@ describe('the question', () => {
     const asked = (await comparisonOf(engineer, comparisonId)).question;
     await expect(
       write(comparisonId, 'Clarinet', 'Nobody hears the preamp.', 'Something else?'),
-    ).rejects.toThrow('the question, what would count as nothing');
+    ).rejects.toThrow('the question, its contexts, what would count as nothing');
+    await expect(
+      write(comparisonId, 'Clarinet', 'Nobody hears the preamp.', undefined, ['in the mix']),
+    ).rejects.toThrow('its contexts');
     await write(comparisonId, 'Another title', 'Nobody hears the preamp.');
     expect(await comparisonOf(engineer, comparisonId)).toMatchObject({
       title: 'Another title',
@@ -568,7 +573,11 @@ describe('the question', () => {
       {
         sittingId,
         open: false,
-        question: { decides: asked, nullHypothesis: 'Nobody hears the preamp.' },
+        question: {
+          decides: asked,
+          contexts: ['alone, raw'],
+          nullHypothesis: 'Nobody hears the preamp.',
+        },
       },
     ]);
   });

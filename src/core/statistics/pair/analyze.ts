@@ -8,13 +8,12 @@ import {
   type Cell,
   cellsOf,
   connected,
-  evaluate,
   fitPairModel,
   type ModelShape,
   orderEstimable,
   type PairFit,
-  prepareCells,
-  resampler,
+  refitter,
+  scoreOf,
   PRIOR_SD,
   supremum,
   supremumWithoutStrengths,
@@ -165,8 +164,7 @@ function standardErrors(fit: PairFit, data: PairData, shape: ModelShape): Standa
   if (robust) {
     const meat = Matrix.zeros(size, size);
     for (const cells of cellsOf(data, true).values()) {
-      const { score } = evaluate(prepareCells(cells, shape), shape, fit.parameters);
-      const column = Matrix.columnVector(score);
+      const column = Matrix.columnVector(scoreOf(cells, shape, fit.parameters));
       meat.add(column.mmul(column.transpose()));
     }
     used = expanded(bread.mmul(meat.mul(groups / (groups - 1))).mmul(bread));
@@ -291,13 +289,10 @@ function bootstrap(
   seed: number,
 ): PairAnalysis['bootstrap'] {
   const random = new Random(seed);
-  const drawn = resampler(data);
+  const refit = refitter(data, shape, fit);
   const draws = data.chains.map(() => new Float64Array(REPLICATES));
   for (let r = 0; r < REPLICATES; r++) {
-    const cells = drawn(random);
-    const decided = cells.some(({ counts }) => counts[0] + counts[1] > 0);
-    const withTies = cells.some(({ counts }) => counts[2] > 0);
-    const strengths = decided ? fitPairModel(cells, { ...shape, withTies }, fit).strengths : null;
+    const strengths = refit(random);
     draws.forEach((values, i) => (values[r] = strengths?.[i] ?? 0));
   }
   return {

@@ -2,7 +2,15 @@ import { Matrix } from 'ml-matrix';
 import { fTail } from '../distributions';
 import { eigenvaluesOf, inverseOf, rankOf, symmetric } from '../linear';
 import type { PairData } from './judgements';
-import { type Cell, cellsOf, evaluate, fitColumns, type ModelShape, type Prepared } from './model';
+import {
+  type Cell,
+  cellsOf,
+  columnDesign,
+  countsOf,
+  evaluate,
+  fitColumns,
+  type ModelShape,
+} from './model';
 
 /** Wald's F with a robust covariance (Hotelling 1931). */
 export interface WaldF {
@@ -41,20 +49,18 @@ export function fitByColumns(
     rankOf(new Matrix(cells.map((cell) => [...difference(cell), cell.order]))) > columns;
   const withTies = cells.some(({ counts }) => counts[2] > 0);
   const shape: ModelShape = { chains: columns + 1, withOrder, withTies };
-  const prepare = (of: readonly Cell[]): Prepared =>
-    of.map((cell) => {
-      const x = [...difference(cell), ...(withOrder ? [cell.order] : []), ...(withTies ? [0] : [])];
-      return { cell, x };
-    });
+  const designOf = (of: readonly Cell[]) =>
+    columnDesign(of.map((cell) => [...difference(cell), ...(withOrder ? [cell.order] : [])]));
   if (cells.every(({ counts }) => counts[0] + counts[1] === 0)) return null;
-  const fit = fitColumns(prepare(cells), shape);
+  const fit = fitColumns(designOf(cells), countsOf(cells), shape);
   const bread = fit && inverseOf(fit.information);
   if (!fit || !bread) return null;
   const size = fit.parameters.length;
   const meat = Matrix.zeros(size, size);
   const groups = [...cellsOf(data, true).values()];
   for (const own of groups) {
-    const score = Matrix.columnVector(evaluate(prepare(own), shape, fit.parameters).score);
+    const at = evaluate(designOf(own), countsOf(own), fit.parameters, withTies);
+    const score = Matrix.columnVector([...at.score]);
     meat.add(score.mmul(score.transpose()));
   }
   const g = groups.length;

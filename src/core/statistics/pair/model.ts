@@ -1,5 +1,5 @@
-import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { rankOf } from '../linear';
+import { Matrix } from 'ml-matrix';
+import { rankOf, solveDefinite } from '../linear';
 import type { Random } from '@/core/signal/random';
 import type { PairData } from './judgements';
 
@@ -8,6 +8,8 @@ export const PRIOR_SD = 2.5;
 /** Beyond this log odds of an observed combination the likelihood has no maximum worth the name. */
 const LARGEST_LOG_ODDS = 15;
 const SCORE_SETTLED = 1e-9;
+/** From this log weight on a tie is certain to the last digit. */
+const LARGEST_LOG_TIE = 300;
 /** A maximum was found when no score is larger. */
 const SETTLED = 1e-8;
 const MAX_STEPS = 200;
@@ -42,122 +44,183 @@ function sizeOf(shape: ModelShape): number {
   return shape.chains - 1 + Number(shape.withOrder) + Number(shape.withTies);
 }
 
-/** z as weights of the free parameters: λ_a - λ_b + δ·s, with λ_k = -Σ of the others. */
-function contrast(cell: Cell, shape: ModelShape): number[] {
-  const last = shape.chains - 1;
-  const x = new Array<number>(sizeOf(shape)).fill(0);
-  const add = (chain: number, sign: number) => {
-    if (chain < last) x[chain]! += sign;
-    else for (let j = 0; j < last; j++) x[j]! -= sign;
-  };
-  add(cell.a, 1);
-  add(cell.b, -1);
-  if (shape.withOrder) x[last] = cell.order;
-  return x;
+/**
+ * Which combinations were asked, laid out flat: of each the few columns whose weights are not nothing. Made once and
+ * filled with other counts as often as wanted.
+ */
+export interface Design {
+  /** Columns of the log odds: a strength for each chain (or columns of one's own), then the order effect. */
+  columns: number;
+  /** How many of them, the first, sum to zero, so that the last of these is not free; 0 for none. */
+  sumZero: number;
+  /** Of each combination: where its weights begin; and where the last end. */
+  from: Int32Array;
+  column: Int32Array;
+  weight: Float64Array;
+}
+
+/** @param rows of each combination: its weights on the columns */
+function designOf(
+  rows: readonly (readonly (readonly [column: number, weight: number])[])[],
+  columns: number,
+  sumZero: number,
+): Design {
+  const from = new Int32Array(rows.length + 1);
+  rows.forEach((row, i) => (from[i + 1] = from[i]! + row.length));
+  const flat = rows.flat();
+  const column = Int32Array.from(flat, ([at]) => at);
+  const weight = Float64Array.from(flat, ([, by]) => by);
+  return { columns, sumZero, from, column, weight };
+}
+
+/** z = λ_a - λ_b + δ·s, with one λ for each chain. */
+function strengthDesign(cells: readonly Cell[], shape: ModelShape): Design {
+  const rows = cells.map(({ a, b, order }) => [
+    ...(a === b ? [] : [[a, 1] as const, [b, -1] as const]),
+    ...(shape.withOrder && order !== 0 ? [[shape.chains, order] as const] : []),
+  ]);
+  return designOf(rows, shape.chains + Number(shape.withOrder), shape.chains);
+}
+
+/** @param rows of each combination: the weights of all columns, all of them free */
+export function columnDesign(rows: readonly (readonly number[])[]): Design {
+  const sparse = rows.map((row) =>
+    row.flatMap((weight, column) => (weight === 0 ? [] : [[column, weight] as const])),
+  );
+  return designOf(sparse, rows[0]?.length ?? 0, 0);
+}
+
+/** Counts of cells in a row: a wins, b wins, ties. */
+export function countsOf(cells: readonly Cell[]): Float64Array {
+  return Float64Array.from(cells.flatMap(({ counts }) => counts));
 }
 
 interface Evaluation {
   logLikelihood: number;
-  score: number[];
-  information: Matrix;
+  score: Float64Array;
+  /** Symmetric, row by row. */
+  information: Float64Array;
   largestLogOdds: number;
-}
-
-/** Cells with their contrasts, made once per fit. */
-export type Prepared = { cell: Cell; x: readonly number[] }[];
-
-export function prepareCells(cells: readonly Cell[], shape: ModelShape): Prepared {
-  return cells.map((cell) => ({ cell, x: contrast(cell, shape) }));
 }
 
 /**
  * Log-likelihood, score and information of the model of Davidson (1970) with an order effect
  * (Davidson & Beaver 1977): weights e^(z/2), e^(-z/2) and ν for a, b and a tie.
+ * @param counts three for each combination; one that was never asked counts nothing
  */
 export function evaluate(
-  prepared: Prepared,
-  shape: ModelShape,
-  parameters: readonly number[],
+  { columns, sumZero, from, column, weight }: Design,
+  counts: ArrayLike<number>,
+  parameters: ArrayLike<number>,
+  withTies: boolean,
 ): Evaluation {
-  const size = sizeOf(shape);
-  const tieAt = shape.withTies ? size - 1 : -1;
-  const linear = shape.withTies ? size - 1 : size;
-  const logTie = tieAt >= 0 ? parameters[tieAt]! : Number.NEGATIVE_INFINITY;
-  const score = new Array<number>(size).fill(0);
-  // The lower triangle, row by row.
-  const information = new Float64Array(size * size);
-  let logLikelihood = 0;
-  let largestLogOdds = 0;
-  for (const { cell, x } of prepared) {
-    let z = 0;
-    for (let i = 0; i < linear; i++) z += x[i]! * parameters[i]!;
-    largestLogOdds = Math.max(largestLogOdds, Math.abs(z));
-    const top = Math.max(Math.abs(z) / 2, logTie);
-    const wa = Math.exp(z / 2 - top);
-    const wb = Math.exp(-z / 2 - top);
-    const wt = tieAt >= 0 ? Math.exp(logTie - top) : 0;
-    const sum = wa + wb + wt;
-    const [pa, pb, pt] = [wa / sum, wb / sum, wt / sum];
-    const logSum = top + Math.log(sum);
-    const [na, nb, nt] = cell.counts;
+  const bound = sumZero - 1;
+  const linear = sumZero > 0 ? columns - 1 : columns;
+  const size = linear + Number(withTies);
+  const tieAt = withTies ? linear : -1;
+  /** Where the column of a free parameter is, the bound strength being left out. */
+  const columnAt = (free: number) => (sumZero > 0 && free >= bound ? free + 1 : free);
+  const values = new Float64Array(columns);
+  for (let i = 0; i < linear; i++) {
+    values[columnAt(i)] = parameters[i]!;
+    if (i < bound) values[bound]! -= parameters[i]!;
+  }
+  const logTie = withTies ? Math.min(parameters[tieAt]!, LARGEST_LOG_TIE) : 0;
+  const tieWeight = withTies ? Math.exp(logTie) : 0;
+  const scores = new Float64Array(columns);
+  const crosses = new Float64Array(columns);
+  const squares = new Float64Array(columns * columns);
+  let [logLikelihood, largestLogOdds, tieScore, tieSquare] = [0, 0, 0, 0];
+  for (let cell = 0; cell + 1 < from.length; cell++) {
+    const [na, nb, nt] = [counts[3 * cell]!, counts[3 * cell + 1]!, counts[3 * cell + 2]!];
     const n = na + nb + nt;
+    if (n === 0) continue;
+    const [begin, end] = [from[cell]!, from[cell + 1]!];
+    let z = 0;
+    for (let i = begin; i < end; i++) z += weight[i]! * values[column[i]!]!;
+    const steep = Math.abs(z);
+    if (steep > largestLogOdds) largestLogOdds = steep;
+    // All three weights over that of the likelier chain: one exponential, and none can overflow.
+    const half = Math.exp(-steep / 2);
+    const sum = 1 + half * half + tieWeight * half;
+    const [likelier, other] = [1 / sum, (half * half) / sum];
+    const [pa, pb, pt] = [z < 0 ? other : likelier, z < 0 ? likelier : other, (tieWeight * half) / sum];
+    const logSum = steep / 2 + Math.log(sum);
     logLikelihood += na * (z / 2 - logSum) + nb * (-z / 2 - logSum);
     if (nt > 0) logLikelihood += nt * (logTie - logSum);
     const mean = (pa - pb) / 2;
     const scoreZ = (na - nb) / 2 - n * mean;
     const infoZ = n * ((pa + pb) / 4 - mean * mean);
-    for (let i = 0; i < linear; i++) {
-      const own = x[i]!;
-      if (own === 0) continue;
-      score[i]! += scoreZ * own;
-      for (let j = 0, at = i * size; j <= i; j++, at++) {
-        const other = x[j]!;
-        if (other !== 0) information[at]! += infoZ * own * other;
+    const cross = -n * pt * mean;
+    tieScore += nt - n * pt;
+    tieSquare += n * pt * (1 - pt);
+    for (let i = begin; i < end; i++) {
+      const [at, by] = [column[i]!, weight[i]!];
+      scores[at]! += scoreZ * by;
+      crosses[at]! += cross * by;
+      for (let j = begin; j < end; j++) {
+        squares[at * columns + column[j]!]! += infoZ * by * weight[j]!;
       }
     }
-    if (tieAt >= 0) {
-      score[tieAt]! += nt - n * pt;
-      information[tieAt * size + tieAt]! += n * pt * (1 - pt);
-      const cross = -n * pt * mean;
-      for (let i = 0; i < linear; i++) information[tieAt * size + i]! += cross * x[i]!;
-    }
   }
-  const whole = Matrix.zeros(size, size);
-  for (let i = 0; i < size; i++) {
+  // From all columns to the free parameters: each free strength takes as much away from the bound one.
+  const folded = (all: Float64Array, i: number) =>
+    all[columnAt(i)]! - (i < bound ? all[bound]! : 0);
+  const score = new Float64Array(size);
+  const information = new Float64Array(size * size);
+  for (let i = 0; i < linear; i++) {
+    score[i] = folded(scores, i);
+    const row = columnAt(i) * columns;
     for (let j = 0; j <= i; j++) {
-      whole.set(i, j, information[i * size + j]!);
-      whole.set(j, i, information[i * size + j]!);
+      const at = columnAt(j);
+      let value = squares[row + at]!;
+      if (i < bound) value -= squares[bound * columns + at]!;
+      if (j < bound) value -= squares[row + bound]!;
+      if (i < bound && j < bound) value += squares[bound * columns + bound]!;
+      information[i * size + j] = value;
+      information[j * size + i] = value;
     }
+    if (!withTies) continue;
+    const value = folded(crosses, i);
+    information[i * size + tieAt] = value;
+    information[tieAt * size + i] = value;
   }
-  return { logLikelihood, score, information: whole, largestLogOdds };
+  if (withTies) {
+    score[tieAt] = tieScore;
+    information[tieAt * size + tieAt] = tieSquare;
+  }
+  return { logLikelihood, score, information, largestLogOdds };
+}
+
+/** One listener's pull on each free parameter, where a fit of all has its maximum. */
+export function scoreOf(
+  cells: readonly Cell[],
+  shape: ModelShape,
+  parameters: readonly number[],
+): number[] {
+  const design = strengthDesign(cells, shape);
+  return [...evaluate(design, countsOf(cells), parameters, shape.withTies).score];
 }
 
 /** Precision of the prior over the free parameters: Σλ²/sd² with the sum constraint, δ²/sd², none on ν. */
-function priorPrecision(shape: ModelShape): Matrix {
+function priorPrecision(shape: ModelShape): Float64Array {
   const size = sizeOf(shape);
   const free = shape.chains - 1;
-  const precision = Matrix.zeros(size, size);
+  const precision = new Float64Array(size * size);
   for (let i = 0; i < free; i++) {
-    for (let j = 0; j < free; j++) precision.set(i, j, (i === j ? 2 : 1) / PRIOR_SD ** 2);
+    for (let j = 0; j < free; j++) precision[i * size + j] = (i === j ? 2 : 1) / PRIOR_SD ** 2;
   }
-  if (shape.withOrder) precision.set(free, free, 1 / PRIOR_SD ** 2);
+  if (shape.withOrder) precision[free * size + free] = 1 / PRIOR_SD ** 2;
   return precision;
 }
 
-function solve(matrix: Matrix, right: readonly number[]): number[] | null {
-  const cholesky = new CholeskyDecomposition(matrix);
-  if (!cholesky.isPositiveDefinite()) return null;
-  const solution = cholesky.solve(Matrix.columnVector([...right])).to1DArray();
-  return solution.every(Number.isFinite) ? solution : null;
-}
-
-function start(shape: ModelShape, cells: readonly Cell[]): number[] {
-  const parameters = new Array<number>(sizeOf(shape)).fill(0);
+function start(shape: ModelShape, counts: ArrayLike<number>): Float64Array {
+  const parameters = new Float64Array(sizeOf(shape));
   if (shape.withTies) {
     let [ties, decided] = [0, 0];
-    for (const { counts } of cells) {
-      ties += counts[2];
-      decided += counts[0] + counts[1];
+    for (let i = 0; i < counts.length; i += 3) {
+      ties += counts[i + 2]!;
+      decided += counts[i]! + counts[i + 1]!;
     }
     parameters[parameters.length - 1] = Math.log((2 * (ties + 0.5)) / (decided + 0.5));
   }
@@ -168,19 +231,19 @@ function finished(
   method: PairFit['method'],
   shape: ModelShape,
   parameters: number[],
-  logLikelihood: number,
-  information: Matrix,
+  { logLikelihood, information }: Evaluation,
 ): PairFit {
   const free = shape.chains - 1;
   const strengths = parameters.slice(0, free);
   strengths.push(-strengths.reduce((a, b) => a + b, 0));
+  const size = parameters.length;
   return {
     method,
     strengths,
     order: shape.withOrder ? parameters[free]! : null,
-    logTie: shape.withTies ? parameters[parameters.length - 1]! : null,
+    logTie: shape.withTies ? parameters[size - 1]! : null,
     logLikelihood,
-    information,
+    information: size === 0 ? Matrix.zeros(0, 0) : Matrix.from1DArray(size, size, information),
     parameters,
   };
 }
@@ -188,21 +251,28 @@ function finished(
 /**
  * Fits by maximum likelihood where the maximum exists (Ford 1957: every chain can be reached from
  * every other through wins or ties, and no log odds runs away), else with normal priors.
- * @param near a fit of much the same cells: the search begins there, and ends in the same maximum sooner
  */
-export function fitPairModel(
-  cells: readonly Cell[],
+export function fitPairModel(cells: readonly Cell[], shape: ModelShape): PairFit {
+  return fitCounts(cells, strengthDesign(cells, shape), countsOf(cells), shape, null);
+}
+
+/** @param near a fit of much the same counts: the search begins there, and ends in the same maximum sooner */
+function fitCounts(
+  ends: readonly { a: number; b: number }[],
+  design: Design,
+  counts: Float64Array,
   shape: ModelShape,
-  near: PairFit | null = null,
+  near: PairFit | null,
 ): PairFit {
-  const prepared = prepareCells(cells, shape);
   const from =
     near?.method === 'ml' && near.parameters.length === sizeOf(shape)
       ? near.parameters
-      : start(shape, cells);
+      : start(shape, counts);
   return (
-    (stronglyConnected(cells, shape.chains) ? maximise(prepared, shape, from, null) : null) ??
-    maximise(prepared, shape, start(shape, cells), priorPrecision(shape)) ??
+    (stronglyConnected(ends, counts, shape.chains)
+      ? maximise(design, counts, shape, from, null)
+      : null) ??
+    maximise(design, counts, shape, start(shape, counts), priorPrecision(shape)) ??
     fail()
   );
 }
@@ -213,81 +283,95 @@ function fail(): never {
 
 /**
  * Maximum likelihood of a model with other columns for z than one strength for each chain.
- * @param prepared cells, each with the weights of its free parameters: columns, order effect, log tie weight
+ * @param design columns, then the order effect
  * @param shape as many chains as columns and one more
  * @returns null where it has no maximum worth the name
  */
-export function fitColumns(prepared: Prepared, shape: ModelShape): PairFit | null {
-  const cells = prepared.map(({ cell }) => cell);
-  const fit = maximise(prepared, shape, start(shape, cells), null);
+export function fitColumns(
+  design: Design,
+  counts: Float64Array,
+  shape: ModelShape,
+): PairFit | null {
+  const fit = maximise(design, counts, shape, start(shape, counts), null);
   if (!fit) return null;
-  const { score } = evaluate(prepared, shape, fit.parameters);
-  return Math.max(0, ...score.map(Math.abs)) < SETTLED ? fit : null;
+  const { score } = evaluate(design, counts, fit.parameters, shape.withTies);
+  return largest(score) < SETTLED ? fit : null;
+}
+
+function largest(values: Float64Array): number {
+  let most = 0;
+  for (const value of values) most = Math.max(most, Math.abs(value));
+  return most;
+}
+
+function moved(from: Float64Array, direction: Float64Array, scale: number): Float64Array {
+  const to = new Float64Array(from.length);
+  for (let i = 0; i < to.length; i++) to[i] = from[i]! + scale * direction[i]!;
+  return to;
 }
 
 /** Newton's method with halved steps; null when the information is singular or a log odds runs away. */
 function maximise(
-  prepared: Prepared,
+  design: Design,
+  counts: Float64Array,
   shape: ModelShape,
-  from: readonly number[],
-  precision: Matrix | null,
+  from: ArrayLike<number>,
+  precision: Float64Array | null,
 ): PairFit | null {
-  const penalised = (parameters: readonly number[]) => {
-    const at = evaluate(prepared, shape, parameters);
+  const penalised = (parameters: Float64Array) => {
+    const at = evaluate(design, counts, parameters, shape.withTies);
     if (!precision) return { ...at, objective: at.logLikelihood };
-    const pull = precision.mmul(Matrix.columnVector([...parameters])).to1DArray();
-    const penalty = pull.reduce((sum, value, i) => sum + value * parameters[i]!, 0) / 2;
-    return {
-      ...at,
-      objective: at.logLikelihood - penalty,
-      score: at.score.map((value, i) => value - pull[i]!),
-      information: Matrix.add(at.information, precision),
-    };
+    const size = parameters.length;
+    let penalty = 0;
+    for (let i = 0; i < size; i++) {
+      let pull = 0;
+      for (let j = 0; j < size; j++) pull += precision[i * size + j]! * parameters[j]!;
+      penalty += (pull * parameters[i]!) / 2;
+      at.score[i]! -= pull;
+    }
+    for (let i = 0; i < size * size; i++) at.information[i]! += precision[i]!;
+    return { ...at, objective: at.logLikelihood - penalty };
   };
-  let parameters = [...from];
+  let parameters: Float64Array = Float64Array.from(from);
   let now = penalised(parameters);
   for (let step = 0; step < MAX_STEPS; step++) {
     if (!precision && now.largestLogOdds > LARGEST_LOG_ODDS) return null;
-    if (Math.max(...now.score.map(Math.abs)) < SCORE_SETTLED) break;
-    const direction = solve(now.information, now.score);
+    if (largest(now.score) < SCORE_SETTLED) break;
+    const direction = solveDefinite(now.information, now.score);
     if (!direction) return null;
-    let moved = false;
+    let found = false;
     for (let scale = 1; scale > 1e-6; scale /= 2) {
-      const next = parameters.map((value, i) => value + scale * direction[i]!);
+      const next = moved(parameters, direction, scale);
       const there = penalised(next);
       if (there.objective >= now.objective - 1e-12 * Math.abs(now.objective)) {
-        [parameters, now, moved] = [next, there, true];
+        [parameters, now, found] = [next, there, true];
         break;
       }
     }
-    if (!moved) break;
+    if (!found) break;
   }
-  return finished(
-    precision ? 'penalised' : 'ml',
-    shape,
-    parameters,
-    now.logLikelihood,
-    now.information,
-  );
+  return finished(precision ? 'penalised' : 'ml', shape, [...parameters], now);
 }
 
 /** Largest log-likelihood, or its supremum when no maximum exists (stable to 1e-7). */
 export function supremum(cells: readonly Cell[], shape: ModelShape): number {
-  const prepared = prepareCells(cells, shape);
+  const [design, counts] = [strengthDesign(cells, shape), countsOf(cells)];
+  const at = (parameters: Float64Array) => evaluate(design, counts, parameters, shape.withTies);
   const size = sizeOf(shape);
-  let parameters = start(shape, cells);
-  if (size === 0) return evaluate(prepared, shape, parameters).logLikelihood;
-  let now = evaluate(prepared, shape, parameters);
+  let parameters: Float64Array = start(shape, counts);
+  let now = at(parameters);
+  if (size === 0) return now.logLikelihood;
   let quiet = 0;
   for (let step = 0; step < 2000 && quiet < 3; step++) {
     // A little ridge keeps the step finite where the information vanishes.
-    const ridge = Matrix.eye(size, size).mul(1e-10 + 1e-8 * now.information.max());
-    const direction = solve(Matrix.add(now.information, ridge), now.score) ?? now.score;
-    const longest = Math.max(...direction.map(Math.abs));
+    const ridge = 1e-10 + 1e-8 * Math.max(...now.information);
+    const held = now.information.map((x, i) => (i % (size + 1) === 0 ? x + ridge : x));
+    const direction = solveDefinite(held, now.score) ?? now.score;
+    const longest = largest(direction);
     const before = now.logLikelihood;
     for (let scale = Math.min(1, 5 / longest); scale > 1e-9; scale /= 2) {
-      const next = parameters.map((value, i) => value + scale * direction[i]!);
-      const there = evaluate(prepared, shape, next);
+      const next = moved(parameters, direction, scale);
+      const there = at(next);
       if (there.logLikelihood >= now.logLikelihood) {
         [parameters, now] = [next, there];
         break;
@@ -319,9 +403,18 @@ export function cellsOf(data: PairData, byListener: boolean): Map<number, Cell[]
   return new Map([...groups].map(([group, cells]) => [group, [...cells.values()]]));
 }
 
-/** Draws whole listeners with replacement, as many as there are, and adds up their cells. */
-export function resampler(data: PairData): (random: Random) => Cell[] {
+/**
+ * Draws whole listeners with replacement, as many as there are, and fits what they answered together.
+ * @param near the fit of all: each search begins there
+ * @returns strengths by chain of another draw; null where the drawn only tied
+ */
+export function refitter(
+  data: PairData,
+  { chains, withOrder }: Omit<ModelShape, 'withTies'>,
+  near: PairFit | null = null,
+): (random: Random) => number[] | null {
   const kinds = cellsOf(data, false).get(0) ?? [];
+  const design = strengthDesign(kinds, { chains, withOrder, withTies: false });
   const kindOf = new Map(kinds.map(({ a, b, order }, i) => [`${a}/${b}/${order}`, i]));
   // Of each listener: kind of a cell, then its three counts, again and again.
   const groups = [...cellsOf(data, true).values()].map((cells) =>
@@ -329,72 +422,80 @@ export function resampler(data: PairData): (random: Random) => Cell[] {
       cells.flatMap(({ a, b, order, counts }) => [kindOf.get(`${a}/${b}/${order}`)!, ...counts]),
     ),
   );
+  const counts = new Float64Array(3 * kinds.length);
   return (random) => {
-    const sums = new Int32Array(3 * kinds.length);
+    counts.fill(0);
     for (let drawn = 0; drawn < groups.length; drawn++) {
       const own = groups[random.below(groups.length)]!;
       for (let n = 0; n < own.length; n += 4) {
         const at = 3 * own[n]!;
-        sums[at]! += own[n + 1]!;
-        sums[at + 1]! += own[n + 2]!;
-        sums[at + 2]! += own[n + 3]!;
+        counts[at]! += own[n + 1]!;
+        counts[at + 1]! += own[n + 2]!;
+        counts[at + 2]! += own[n + 3]!;
       }
     }
-    const cells: Cell[] = [];
-    for (let i = 0; i < kinds.length; i++) {
-      const { a, b, order } = kinds[i]!;
-      const [na, nb, nt] = [sums[3 * i]!, sums[3 * i + 1]!, sums[3 * i + 2]!];
-      if (na + nb + nt > 0) cells.push({ a, b, order, counts: [na, nb, nt] });
+    let [decided, ties] = [0, 0];
+    for (let i = 0; i < counts.length; i += 3) {
+      decided += counts[i]! + counts[i + 1]!;
+      ties += counts[i + 2]!;
     }
-    return cells;
+    if (decided === 0) return null;
+    const shape = { chains, withOrder, withTies: ties > 0 };
+    return fitCounts(kinds, design, counts, shape, near).strengths;
   };
 }
 
-function reachable(from: number, edges: readonly (readonly number[])[]): Set<number> {
-  const seen = new Set([from]);
-  const open = [from];
+/** @param leads whether one leads straight to another, row by row of the first */
+function reachesAll(leads: Uint8Array, chains: number): boolean {
+  const seen = new Uint8Array(chains);
+  seen[0] = 1;
+  const open = [0];
+  let reached = 1;
   for (let node = open.pop(); node !== undefined; node = open.pop()) {
-    for (const next of edges[node]!) {
-      if (seen.has(next)) continue;
-      seen.add(next);
+    for (let next = 0; next < chains; next++) {
+      if (seen[next] || !leads[node * chains + next]) continue;
+      seen[next] = 1;
+      reached++;
       open.push(next);
     }
   }
-  return seen;
+  return reached === chains;
 }
 
 /** Whether every chain reaches every other along "beat or tied". */
-function stronglyConnected(cells: readonly Cell[], chains: number): boolean {
-  const forward: number[][] = Array.from({ length: chains }, () => []);
-  const backward: number[][] = Array.from({ length: chains }, () => []);
-  for (const { a, b, counts } of cells) {
-    if (counts[0] + counts[2] > 0) {
-      forward[a]!.push(b);
-      backward[b]!.push(a);
-    }
-    if (counts[1] + counts[2] > 0) {
-      forward[b]!.push(a);
-      backward[a]!.push(b);
-    }
+function stronglyConnected(
+  ends: readonly { a: number; b: number }[],
+  counts: ArrayLike<number>,
+  chains: number,
+): boolean {
+  const forward = new Uint8Array(chains * chains);
+  const backward = new Uint8Array(chains * chains);
+  for (let i = 0; i < ends.length; i++) {
+    const { a, b } = ends[i]!;
+    const [wonByA, wonByB, ties] = [counts[3 * i]!, counts[3 * i + 1]!, counts[3 * i + 2]!];
+    if (wonByA + ties > 0) forward[a * chains + b] = backward[b * chains + a] = 1;
+    if (wonByB + ties > 0) forward[b * chains + a] = backward[a * chains + b] = 1;
   }
-  return reachable(0, forward).size === chains && reachable(0, backward).size === chains;
+  return reachesAll(forward, chains) && reachesAll(backward, chains);
 }
 
 /** Whether all chains hang together through comparisons at all. */
 export function connected(cells: readonly Cell[], chains: number): boolean {
-  const edges: number[][] = Array.from({ length: chains }, () => []);
-  for (const { a, b } of cells) {
-    edges[a]!.push(b);
-    edges[b]!.push(a);
-  }
-  return reachable(0, edges).size === chains;
+  const compared = new Uint8Array(chains * chains);
+  for (const { a, b } of cells) compared[a * chains + b] = compared[b * chains + a] = 1;
+  return reachesAll(compared, chains);
 }
 
 /** Whether the order column is independent of the chain contrasts over the observed combinations. */
 export function orderEstimable(cells: readonly Cell[], chains: number): boolean {
-  const rows = (withOrder: boolean) => {
-    const shape = { chains, withOrder, withTies: false };
-    return new Matrix(cells.map((cell) => [...contrast(cell, shape)]));
-  };
+  const rows = (withOrder: boolean) =>
+    new Matrix(
+      cells.map(({ a, b, order }) => {
+        const contrast = new Array<number>(chains).fill(0);
+        contrast[a]! += 1;
+        contrast[b]! -= 1;
+        return withOrder ? [...contrast, order] : contrast;
+      }),
+    );
   return rankOf(rows(true)) > rankOf(rows(false));
 }

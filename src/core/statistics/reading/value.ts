@@ -2,7 +2,7 @@ import { Random } from '@/core/signal/random';
 import { sortedNames } from '@/core/text/order';
 import type { Best, BestSet } from '../best';
 import { indexJudgements } from '../pair/judgements';
-import { cellsOf, fitPairModel, orderEstimable, resampler } from '../pair/model';
+import { cellsOf, orderEstimable, refitter } from '../pair/model';
 import { chainModel, groupsOf } from '../rating/analyze';
 import { ratingTable } from '../rating/cells';
 import { solveMixedModel } from '../rating/mixed-model';
@@ -60,18 +60,9 @@ function pairDraws(rows: ReadingRows['pair']): { chains: string[]; draw: Draw } 
   const data = indexJudgements(rows);
   const k = data.chains.length;
   const withOrder = orderEstimable(cellsOf(data, false).get(0) ?? [], k);
-  const drawn = resampler(data);
-  return {
-    chains: data.chains,
-    draw(random) {
-      const cells = drawn(random);
-      const decided = cells.some(({ counts }) => counts[0] + counts[1] > 0);
-      const withTies = cells.some(({ counts }) => counts[2] > 0);
-      return decided
-        ? fitPairModel(cells, { chains: k, withOrder, withTies }).strengths
-        : new Array<number>(k).fill(0);
-    },
-  };
+  const refit = refitter(data, { chains: k, withOrder });
+  const level = new Array<number>(k).fill(0);
+  return { chains: data.chains, draw: (random) => refit(random) ?? level };
 }
 
 function ratingDraws(rows: ReadingRows['rating']): { chains: string[]; draw: Draw } | null {

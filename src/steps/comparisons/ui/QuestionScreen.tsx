@@ -95,7 +95,7 @@ export function QuestionScreen({
   /** Its own first. */
   sources: Source[];
   chains: { id: string; name: string }[];
-  /** Whether an open sitting holds the question, what would count as nothing and the prediction. */
+  /** Whether an open sitting holds the question, its contexts, what would count as nothing and the prediction. */
   locked: boolean;
   /** What was sealed of them, and when. */
   sealed: ReactNode;
@@ -312,6 +312,7 @@ export function QuestionScreen({
                     control={
                       <Checkbox
                         checked={field.value.includes(context)}
+                        disabled={locked}
                         onChange={(_, on) =>
                           field.onChange(
                             CONTEXTS.filter((one) =>

@@ -6,12 +6,13 @@ import { Note } from '@/ui/Sheet';
 
 /** What was written down, sentence by sentence. */
 function saidOf(
-  { decides, nullHypothesis, smallestSharePct, prediction }: SealedQuestion,
+  { decides, contexts, nullHypothesis, smallestSharePct, prediction }: SealedQuestion,
   nameOf: (chainId: string) => string,
 ): string[] {
   const { favouriteChainId, toldApart, remark } = prediction;
   return [
     ...(decides === '' ? [] : [`“${decides}”`]),
+    ...(contexts.length === 0 ? [] : [`Asked for: ${contexts.join('; ')}.`]),
     nullHypothesis === '' ? 'No null hypothesis.' : `Null hypothesis: “${nullHypothesis}”`,
     smallestSharePct === null
       ? 'No smallest difference.'
@@ -52,7 +53,7 @@ export function SealedQuestions({
     <Note kind="plain">
       <Typography sx={{ fontWeight: 600, fontSize: '0.875rem' }}>
         {open
-          ? 'Sealed: the question, what would count as nothing and the prediction stay until the sitting is closed.'
+          ? 'Sealed: the question, its contexts, what would count as nothing and the prediction stay until the sitting is closed.'
           : 'What you write anew counts for the next sitting. Results are held against what was sealed:'}
       </Typography>
       {alike.map((sittings) => (
