@@ -29,9 +29,14 @@ export async function readPage<T>(
   const id = z.uuid().safeParse((await params).id);
   if (!id.success) notFound();
   const seen = live().mark(id.data);
+  const seenNow = await orNotFound(() => readingOnce(() => read(engineer, id.data)));
+  return { ...seenNow, name: engineer.name, seen };
+}
+
+/** Reads for a page; what is not theirs, or not there, is not found. */
+export async function orNotFound<T>(read: () => Promise<T>): Promise<T> {
   try {
-    const seenNow = await readingOnce(() => read(engineer, id.data));
-    return { ...seenNow, name: engineer.name, seen };
+    return await read();
   } catch (error) {
     if (error instanceof UserError && error.status === 404) notFound();
     throw error;

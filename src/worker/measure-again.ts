@@ -1,6 +1,7 @@
 import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
 import { log } from '@/platform/log';
 import { keepSpectra, staleSet } from '@/steps/match/service';
+import { withoutStandings, writeStandings } from '@/steps/results/service';
 import { type Inspection, keepMeasuredAgain, staleTake } from '@/steps/takes/service';
 import type { Run } from './jobs/job';
 
@@ -29,11 +30,22 @@ async function spectraAgain(run: Run): Promise<void> {
   }
 }
 
+async function standingsAgain(): Promise<void> {
+  for (let one = await withoutStandings(FIRST); one; one = await withoutStandings(one.id)) {
+    try {
+      await writeStandings(one, new Date());
+    } catch (error) {
+      log.error({ err: error, sitting: one.id }, 'writing down how chains stood');
+    }
+  }
+}
+
 /**
  * Measures again, one after another, what an older version measured: bytes never change, so nothing is lost by it.
  * What cannot be read now keeps what it has.
  */
 export async function measureAgain(run: Run): Promise<void> {
+  await standingsAgain();
   await takesAgain(run);
   await spectraAgain(run);
 }

@@ -1,5 +1,5 @@
 import { THIRD_OCTAVES } from './bands';
-import { wordBands } from './word-bands';
+import { ownSpectrum, wordBands } from './word-bands';
 
 const flat = () => THIRD_OCTAVES.map((): number | null => -30);
 const lifted = (fromHz: number, toHz: number, db: number) =>
@@ -55,5 +55,29 @@ it('tells no bands where a chain has no spectrum, or all were ticked alike', () 
   ).toEqual({
     chains: [],
     ranges: [],
+  });
+});
+
+describe('a chain against the mean of the others', () => {
+  const levels = new Map([
+    ['A', lifted(5000, 10000, -4)],
+    ['B', lifted(5000, 10000, 2)],
+    ['C', flat()],
+  ]);
+  const at = (hz: number) => THIRD_OCTAVES.findIndex(({ centerHz }) => centerHz === hz);
+
+  it('is what it has over their mean, third by third', () => {
+    const { differenceDb, ranges } = ownSpectrum('A', ['A', 'B', 'C'], levels);
+    // The others' mean is −30 + (2 + 0) / 2 there.
+    expect(differenceDb[at(8000)]).toBeCloseTo(-5, 12);
+    expect(differenceDb[at(1000)]).toBeCloseTo(0, 12);
+    expect(ranges).toEqual([{ fromHz: 5000, toHz: 10000, differenceDb: -5 }]);
+  });
+
+  it('is nothing where a level-matched clip carries little but noise, and where another has none', () => {
+    const { differenceDb } = ownSpectrum('A', ['A', 'B', 'C'], levels);
+    expect([differenceDb[at(63)], differenceDb[at(16000)]]).toEqual([null, null]);
+    expect(ownSpectrum('A', ['A', 'D'], levels).differenceDb.every((db) => db === null)).toBe(true);
+    expect(ownSpectrum('A', ['A'], levels).ranges).toEqual([]);
   });
 });

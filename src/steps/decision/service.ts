@@ -48,7 +48,9 @@ import {
   insertForecast,
   insertMarks,
   insertWeighing,
+  type DecidedRow,
   listDecided,
+  listDecidedWith,
   listDecisions,
   listEveryMark,
   listMarks,
@@ -820,19 +822,37 @@ export async function decidedList(
   const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / LIST_PAGE)));
   const shown = { ...query, page };
   const rows = await listDecided(db(), studioId, shown);
-  const lines = rows.map(({ record, ...row }): DecidedLine => {
-    const { uses, listenAgain, evidence } = lockedRecord.parse(JSON.parse(record));
-    return {
-      ...row,
-      listenAgain,
-      simulated: evidence.sitting?.simulated ?? false,
-      uses: uses.map(({ use, verdict, chain, chainId }) => ({
+  return { query: shown, lines: rows.map((row) => decidedLine(row)), ...counts };
+}
+
+/** @param chainIds which chains its uses are told of; null for all of them */
+function decidedLine(
+  { comparisonId, title, at, due, record }: DecidedRow,
+  chainIds: readonly string[] | null = null,
+): DecidedLine {
+  const { uses, listenAgain, evidence } = lockedRecord.parse(JSON.parse(record));
+  return {
+    comparisonId,
+    title,
+    at,
+    due,
+    listenAgain,
+    simulated: evidence.sitting?.simulated ?? false,
+    uses: uses
+      .filter(({ chainId }) => !chainIds || (chainId !== null && chainIds.includes(chainId)))
+      .map(({ use, verdict, chain, chainId }) => ({
         use,
         verdict,
         chain,
         heard: evidence.chains.find(({ id }) => id === chainId)?.heard ?? [],
       })),
-    };
-  });
-  return { query: shown, lines, ...counts };
+  };
+}
+
+const MOST_DECIDED = 25;
+
+/** What was decided last on chains with an item. */
+export async function decidedWith({ studioId }: SignedIn, gearId: string): Promise<DecidedLine[]> {
+  const rows = await listDecidedWith(db(), studioId, gearId, MOST_DECIDED);
+  return rows.map((row) => decidedLine(row, row.chainIds));
 }

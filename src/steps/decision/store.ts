@@ -172,6 +172,25 @@ export async function countDecided(
   );
 }
 
+/** The newest decisions that are about a chain with an item; with the chains of it. */
+export async function listDecidedWith(
+  db: Db,
+  ownerId: string,
+  gearId: string,
+  most: number,
+): Promise<(DecidedRow & { chainIds: string[] })[]> {
+  return db.rows(
+    `SELECT comparison.id AS "comparisonId", title, at, record, coalesce(listen_again <= current_date, false) AS due, "chainIds"
+     FROM comparison JOIN LATERAL (SELECT * FROM decision WHERE comparison_id = comparison.id
+       ORDER BY version DESC LIMIT 1) AS newest ON true
+     JOIN LATERAL (SELECT array_agg(DISTINCT chain_id::text) AS "chainIds"
+       FROM jsonb_array_elements(record::jsonb -> 'uses') AS use
+       JOIN chain_item ON chain_id::text = use ->> 'chainId' AND gear_id = $2) AS held ON "chainIds" IS NOT NULL
+     WHERE owner_id = $1 AND deleted_at IS NULL ORDER BY at DESC, comparison.id LIMIT $3`,
+    [ownerId, gearId, most],
+  );
+}
+
 /** Where many comparisons stand: how often something was decided, and whether it is time to listen again. */
 export async function decisionCounts(
   db: Db,

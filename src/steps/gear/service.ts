@@ -16,6 +16,7 @@ import {
   circularAccessories,
   countGear,
   countOwn,
+  findOwnGear,
   insertGear,
   listGear,
   markDeleted,
@@ -55,6 +56,14 @@ export async function gearOf(engineer: SignedIn): Promise<Gear[]> {
 /** For computing chains: with items that were deleted but are still in use. */
 export async function allGearOf(engineer: SignedIn): Promise<Gear[]> {
   return listGear(db(), engineer.studioId, true);
+}
+
+/** One item, also one that was deleted: chains may still hold it. */
+export async function gearItemOf(
+  { studioId }: SignedIn,
+  id: string,
+): Promise<(Gear & { deleted: boolean }) | null> {
+  return findOwnGear(db(), studioId, id);
 }
 
 function nameTaken(error: unknown, name: string): never {

@@ -111,6 +111,19 @@ export async function findGear(db: Db, ids: readonly string[]): Promise<Gear[]> 
   return rows.map(read);
 }
 
+/** One item of a studio, a deleted one too. */
+export async function findOwnGear(
+  db: Db,
+  ownerId: string,
+  id: string,
+): Promise<(Gear & { deleted: boolean }) | null> {
+  const [row] = await db.rows<Gear & { deleted: boolean }>(
+    `SELECT ${COLUMNS}, deleted_at IS NOT NULL AS deleted FROM gear WHERE owner_id = $1 AND id = $2`,
+    [ownerId, id],
+  );
+  return row ? { ...read(row), deleted: row.deleted } : null;
+}
+
 /** Inserts or replaces by name; accessories are set apart. @returns ids by lower-case name */
 export async function upsertGear(
   db: Db,

@@ -12,7 +12,12 @@ import type { Camps } from '@/core/statistics/reading/camps';
 import type { Interaction } from '@/core/statistics/reading/interactions';
 import type { Links } from '@/core/statistics/reading/links';
 import type { ReadTask } from '@/core/statistics/reading/shared';
-import { type WordBands, wordBands } from '@/core/spectrum/word-bands';
+import {
+  type OwnSpectrum,
+  ownSpectrum,
+  type WordBands,
+  wordBands,
+} from '@/core/spectrum/word-bands';
 import { holds } from '@/core/statistics/claims';
 import { ALPHA } from '@/core/statistics/words';
 import { limitsOf } from '@/core/statistics/findings';
@@ -77,6 +82,8 @@ export interface Across {
   limits: string[];
   /** Of the first part that asked for words: which of them differ, and what their chains have in common. */
   words: (WordBands & { word: string })[];
+  /** Of the same part: each chain's clip against the mean of the others'; none where a clip has no spectrum. */
+  spectra: (OwnSpectrum & { chain: string })[];
   listeners: { task: ReadTask; rows: ListenerRow[]; camps: Camps | null } | null;
   links: {
     read: Links;
@@ -89,7 +96,8 @@ export interface Across {
 const percent = (logStrength: number) => 100 * shareAgainstAverage(logStrength);
 const points = (value: number) => Math.min(100, Math.max(0, value));
 
-function placeOf(part: AnsweredPart): PicturePlace {
+/** Of a part that asks what is liked: every chain with its interval. */
+export function placeOf(part: AnsweredPart): PicturePlace {
   const { pair, rating } = part.results;
   const leaders = leadersOf(part);
   const common = { place: part.place, part: part.number, claimed: holds(part.claim) };
@@ -217,6 +225,18 @@ function wordsOf(
     .map(({ word, counts }) => ({ word, ...wordBands(counts, levelsDb) }));
 }
 
+/** What the clips of the chains that were described have of their own. */
+function spectraOf(
+  parts: readonly AnsweredPart[],
+  levelsDb: ReadonlyMap<string, readonly (number | null)[]>,
+): Across['spectra'] {
+  const part = parts.find(({ section }) => section === 'attributes');
+  const chains = Object.keys(part?.results.attributes[0]?.counts ?? {});
+  return chains
+    .map((chain) => ({ chain, ...ownSpectrum(chain, chains, levelsDb) }))
+    .filter(({ differenceDb }) => differenceDb.some((db) => db !== null));
+}
+
 /** What all parts say together; everything by name. */
 export function acrossOf(asked: {
   parts: readonly AnsweredPart[];
@@ -247,6 +267,7 @@ export function acrossOf(asked: {
     tiesShare: tiesShareOf(places),
     limits: limitsOf(asked),
     words: wordsOf(parts, asked.levelsDb),
+    spectra: spectraOf(parts, asked.levelsDb),
     listeners: listenersOf(reading, asked.observations, preferred),
     links: linksOf(reading, asked.made, preferred),
   };

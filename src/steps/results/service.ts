@@ -42,6 +42,7 @@ import {
   listListeners,
   listNamedListening,
   listSittings,
+  markStandings,
   storeAnalysis,
 } from '@/steps/sitting/store';
 import { type Across, acrossOf } from './across';
@@ -60,7 +61,10 @@ import {
   partsOfSitting,
   partsOfSittings,
   trialsOfSeats,
+  lacksStandings,
+  storeStandings,
 } from './store';
+import { type Standing, STANDINGS, standingsOf } from './standings';
 import { SHEETS_NOTE } from './given-as';
 import { levelNotes, variantNotes } from './heard-as';
 import { type ListenerRemark, remarksOf } from './remarks';
@@ -345,10 +349,44 @@ export async function analysisOrder(sittingId: string): Promise<AnalysisOrder | 
   return !sitting || readStored(sitting.analysis) ? null : answersToRead(sitting);
 }
 
+/** How the chains of a closed sitting stood, as its reading says it. */
+async function standingsIn(
+  sitting: ClosedSitting,
+  made: Pick<StoredAnalysis, 'parts'>,
+): Promise<Standing[]> {
+  const heard = await partsOfSitting(db(), sitting.id);
+  const answers = await listAnswers(db(), sitting.id);
+  return standingsOf(answeredParts(heard, made, answers, new Map(), planOf(sitting)));
+}
+
 export async function keepAnalysis(sittingId: string, made: StoredAnalysis): Promise<void> {
+  const sitting = await findClosed(db(), sittingId);
+  if (!sitting) return;
+  const standings = await standingsIn(sitting, made);
   await transaction(async (tx) => {
     const comparisonId = await storeAnalysis(tx, sittingId, made);
-    if (comparisonId) await announce(tx, comparisonId);
+    if (!comparisonId) return;
+    await storeStandings(tx, sittingId, standings);
+    await markStandings(tx, sittingId, STANDINGS);
+    await announce(tx, comparisonId);
+  });
+}
+
+/** A sitting that was closed before it was written down how its chains stood, or that another version read; by id, after one. */
+export const withoutStandings = (after: string) => lacksStandings(db(), STANDINGS, after);
+
+/** Writes that down from the stored reading; what cannot be made of it is read anew. */
+export async function writeStandings(
+  { id, comparisonId }: { id: string; comparisonId: string },
+  at: Date,
+): Promise<void> {
+  const sitting = await findClosed(db(), id);
+  const analysis = sitting && readStored(sitting.analysis);
+  if (!sitting || !analysis) return readAgain(comparisonId, id, at);
+  const standings = await standingsIn(sitting, analysis);
+  await transaction(async (tx) => {
+    await storeStandings(tx, id, standings);
+    await markStandings(tx, id, STANDINGS);
   });
 }
 
@@ -527,7 +565,8 @@ function seatFacts(
   return { devices: own?.devices.length ?? 0, sameAs: other?.alias ?? null };
 }
 
-export function contextOf({ context }: HeardPart): string {
+/** A context in words. */
+export function contextOf({ context }: Pick<HeardPart, 'context'>): string {
   const kind = CONTEXT_KINDS.find((one) => one === context);
   return kind ? CONTEXT_WORDS[kind] : context;
 }

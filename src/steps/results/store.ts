@@ -2,9 +2,10 @@ import type { MatchMethod } from '@/core/matching/methods';
 import { type ClipDetails, storedDetails } from '@/steps/match/stored';
 import type { TaskId } from '@/core/tasks';
 import type { Answer, TrialKind } from '@/core/tasks/task';
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
 import { grouped } from '@/platform/grouped';
 import type { ListenerGuess } from '@/steps/sitting/schema';
+import type { Standing } from './standings';
 
 export interface ClosedSitting {
   id: string;
@@ -199,4 +200,35 @@ export async function listSealedClips(db: Db, sittingId: string): Promise<Sealed
     [sittingId],
   );
   return rows.map((row) => ({ ...row, details: storedDetails.parse(row.details) }));
+}
+
+/** Puts how its chains stood in the place of what was said before. */
+export async function storeStandings(
+  tx: Tx,
+  sittingId: string,
+  standings: readonly Standing[],
+): Promise<void> {
+  await tx.rows('DELETE FROM chain_standing WHERE sitting_id = $1', [sittingId]);
+  await tx.rows(
+    `INSERT INTO chain_standing (sitting_id, part, chain_id, unit, value, low, high, leads, leaders, claimed, chains, listeners, words)
+     SELECT $1, part, "chainId", unit, value, low, high, leads, leaders, claimed, chains, listeners, words
+     FROM jsonb_to_recordset($2::jsonb) AS given (part smallint, "chainId" uuid, unit text, value float8, low float8,
+       high float8, leads boolean, leaders smallint, claimed boolean, chains smallint, listeners smallint, words jsonb)`,
+    [sittingId, JSON.stringify(standings)],
+  );
+}
+
+/** A closed sitting that was read, but whose chains' standing is not written down in this version; by id, after one. */
+export async function lacksStandings(
+  db: Db,
+  version: string,
+  after: string,
+): Promise<{ id: string; comparisonId: string } | null> {
+  const [row] = await db.rows<{ id: string; comparisonId: string }>(
+    `SELECT id, comparison_id AS "comparisonId" FROM sitting
+     WHERE state = 'closed' AND purpose = 'panel' AND analysis IS NOT NULL
+       AND standings IS DISTINCT FROM $1 AND id > $2 ORDER BY id LIMIT 1`,
+    [version, after],
+  );
+  return row ?? null;
 }

@@ -813,3 +813,8 @@ export async function storeAnalysis(
   );
   return row?.id ?? null;
 }
+
+/** Says in which version it is written down how the chains of a closed sitting stood. */
+export async function markStandings(tx: Tx, sittingId: string, version: string): Promise<void> {
+  await tx.rows('UPDATE sitting SET standings = $2 WHERE id = $1', [sittingId, version]);
+}

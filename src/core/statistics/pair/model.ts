@@ -144,7 +144,11 @@ export function evaluate(
     const half = Math.exp(-steep / 2);
     const sum = 1 + half * half + tieWeight * half;
     const [likelier, other] = [1 / sum, (half * half) / sum];
-    const [pa, pb, pt] = [z < 0 ? other : likelier, z < 0 ? likelier : other, (tieWeight * half) / sum];
+    const [pa, pb, pt] = [
+      z < 0 ? other : likelier,
+      z < 0 ? likelier : other,
+      (tieWeight * half) / sum,
+    ];
     const logSum = steep / 2 + Math.log(sum);
     logLikelihood += na * (z / 2 - logSum) + nb * (-z / 2 - logSum);
     if (nt > 0) logLikelihood += nt * (logTie - logSum);

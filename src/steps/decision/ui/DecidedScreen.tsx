@@ -13,7 +13,8 @@ import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
 
-function Uses({ uses }: { uses: DecidedLine['uses'] }) {
+/** What was decided for which use, and how the chain was liked. */
+export function Uses({ uses }: { uses: DecidedLine['uses'] }) {
   return uses.map(({ use, verdict, chain, heard }) => (
     <Box key={`${use} ${verdict} ${chain}`} sx={{ mb: 0.75 }}>
       <b>{use}</b>: {chain && `${chain}, `}
@@ -61,6 +62,11 @@ export function DecidedScreen({ name, list }: { name: string; list: DecidedList 
             : `${countWord(all, 'decision')}${due > 0 ? `, ${due} to listen to again` : ''}`
         }
         aside="Search for a voice, a use, a chain or a word of the reasons."
+        action={
+          <Link component={NextLink} href="/decisions/heard">
+            What panels heard
+          </Link>
+        }
       />
       {(all > FEW || query.q !== '') && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
       {all > 0 && found === 0 && (

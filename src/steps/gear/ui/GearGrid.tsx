@@ -4,7 +4,9 @@ import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
+import HearingOutlinedIcon from '@mui/icons-material/HearingOutlined';
 import { DataGrid, type GridColDef, type GridSortModel } from '@mui/x-data-grid';
+import NextLink from 'next/link';
 import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
 import { GEAR_KINDS } from '@/core/chain/kinds';
@@ -75,8 +77,8 @@ export function GearGrid({
     const all: GridColDef<Row>[] = [
       {
         field: 'actions',
-        headerName: 'Open, remove',
-        width: 88,
+        headerName: 'Open, what was heard, remove',
+        width: 116,
         renderHeader: () => null,
         renderCell: ({ row }) => (
           <>
@@ -86,6 +88,15 @@ export function GearGrid({
               onClick={() => onOpen(row.gear)}
             >
               <EditOutlinedIcon fontSize="small" />
+            </IconButton>
+            <IconButton
+              size="small"
+              component={NextLink}
+              href={`/gear/${row.id}`}
+              aria-label={`What was heard of ${row.name}`}
+              title="What was heard of it"
+            >
+              <HearingOutlinedIcon fontSize="small" />
             </IconButton>
             <IconButton
               size="small"

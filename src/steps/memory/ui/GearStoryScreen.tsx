@@ -1,0 +1,211 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
+import { useRouter } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { Uses } from '@/steps/decision/ui/DecidedScreen';
+import { specLine } from '@/steps/gear/ui/spec-line';
+import type { GearStory } from '@/steps/memory/service';
+import { placedText } from '@/steps/results/ui/placed-text';
+import { DataTable } from '@/ui/DataTable';
+import { countWord, date, money } from '@/ui/format';
+import { ListPages } from '@/ui/lists';
+import { MarginNote, Note, PageHeading } from '@/ui/Sheet';
+import { StudioFrame } from '@/ui/StudioFrame';
+import { token } from '@/ui/tokens';
+import { outcomeWords, placeWords, storyFinding } from './place-words';
+
+const soft = { color: token('soft'), fontSize: '0.8125rem' } as const;
+
+function Piece({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box component="section" sx={{ mt: 3 }}>
+      <Typography variant="h2" sx={{ mb: 0.75 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+function Standings({ story }: { story: GearStory }) {
+  const router = useRouter();
+  const { standings, places, page, gear } = story;
+  if (places === 0) {
+    return (
+      <Typography sx={{ maxWidth: '68ch' }}>
+        When a sitting is closed in which a chain with it was liked or not, what the panel said
+        stands here.
+      </Typography>
+    );
+  }
+  return (
+    <>
+      <DataTable
+        label="Where its chains were heard"
+        rows={standings}
+        keyOf={({ sittingId, part, chainId }) => `${sittingId} ${part} ${chainId}`}
+        columns={[
+          {
+            label: 'Where',
+            names: true,
+            cell: (row) => (
+              <>
+                <Link
+                  component={NextLink}
+                  href={`/comparisons/${row.comparisonId}/results?sitting=${row.sittingId}`}
+                >
+                  {placeWords(row)}
+                </Link>
+                <Box sx={soft}>
+                  {row.title}, {date(row.closedAt)}
+                  {row.simulated && ', simulated listeners'}
+                  {row.sealBroken && ', seal broken'}
+                </Box>
+              </>
+            ),
+          },
+          { label: 'Chain', cell: ({ chain }) => chain },
+          { label: 'Came out', cell: outcomeWords },
+          {
+            label: 'Liked',
+            cell: ({ value, low, high, unit }) => placedText({ value, from: low, to: high }, unit),
+          },
+          { label: 'Listeners', right: true, cell: ({ listeners }) => listeners },
+        ]}
+      />
+      <ListPages
+        found={places}
+        page={page}
+        onPage={(next) => router.push(`/gear/${gear.id}?page=${next}`)}
+      />
+    </>
+  );
+}
+
+function Marks({ marks }: Pick<GearStory, 'marks'>) {
+  return marks.map(({ criterion, by, value, remark, at }) => (
+    <Typography key={`${criterion} ${by}`} sx={{ mt: 0.25 }}>
+      <b>{criterion}</b>: {value}
+      {remark && `, “${remark}”`}{' '}
+      <Box component="span" sx={soft}>
+        {by}, {date(at)}
+      </Box>
+    </Typography>
+  ));
+}
+
+/** All that the studio knows of one item, of its own doing. */
+export function GearStoryScreen({ name, story }: { name: string; story: GearStory }) {
+  const { gear, places, simulated, outcomes, words, marks, gains, holders, decisions } = story;
+  const known = specLine(gear);
+  return (
+    <StudioFrame
+      name={name}
+      margin={
+        <>
+          <MarginNote title="What this is">
+            What this studio heard of it blind, marked with open eyes and set at the stand. No panel
+            hears an item alone: what won or fell behind is the chain that holds it.
+          </MarginNote>
+          <MarginNote title="Of each alone">
+            Figures are of one panel on one source. They are not to be set against those of another
+            comparison, which had other listeners or other takes.
+          </MarginNote>
+          {simulated > 0 && (
+            <MarginNote title="Simulated">
+              {simulated === places
+                ? 'All of these listeners are simulated; nobody heard anything.'
+                : `${simulated} of ${places} places are of simulated listeners.`}
+            </MarginNote>
+          )}
+        </>
+      }
+    >
+      <PageHeading
+        finding={storyFinding(gear.name, places, outcomes)}
+        aside={[gear.kind, gear.maker, gear.ownership, money(gear.priceCents), known]
+          .filter((part) => part !== '')
+          .join(' · ')}
+        action={
+          <Link component={NextLink} href={`/gear?q=${encodeURIComponent(gear.name)}`}>
+            In the gear list
+          </Link>
+        }
+      />
+      {gear.deleted && (
+        <Note kind="plain">It is removed from the gear list; what was heard of it stays.</Note>
+      )}
+      <Standings story={story} />
+      {words.length > 0 && (
+        <Piece title="Words that were ticked for its chains">
+          <Typography>
+            {words.map(({ word, count, of, differs }, i) => (
+              <span key={word}>
+                {i > 0 && ', '}
+                {differs > 0 ? <b>{word}</b> : word} {count} of {of}
+              </span>
+            ))}
+          </Typography>
+          <Box sx={soft}>
+            Ticks of all listeners over all its chains. In bold: words in which the chains of a
+            sitting differed (Cochran, Holm).
+          </Box>
+        </Piece>
+      )}
+      {marks.length > 0 && (
+        <Piece title="Marks with open eyes">
+          <Marks marks={marks} />
+        </Piece>
+      )}
+      {gains.length > 0 && (
+        <Piece title="Gain that was set at the stand">
+          {gains.map(({ source, lines, least, median, most }) => (
+            <Typography key={source}>
+              <b>{source}</b>: {median.toFixed(0)} dB
+              {most > least && `, from ${least.toFixed(0)} to ${most.toFixed(0)} dB`}{' '}
+              <Box component="span" sx={soft}>
+                {countWord(lines, 'take')}
+              </Box>
+            </Typography>
+          ))}
+        </Piece>
+      )}
+      {decisions.length > 0 && (
+        <Piece title="Decided">
+          {decisions.map((line) => (
+            <Box key={line.comparisonId} sx={{ mb: 1 }}>
+              <Link component={NextLink} href={`/comparisons/${line.comparisonId}/decision`}>
+                {line.title}
+              </Link>{' '}
+              <Box component="span" sx={soft}>
+                {date(line.at)}
+                {line.simulated && ', simulated listeners'}
+              </Box>
+              <Uses uses={line.uses} />
+            </Box>
+          ))}
+        </Piece>
+      )}
+      <Piece title="Chains with it">
+        {holders.all === 0 && <Typography>No chain holds it.</Typography>}
+        {holders.rows.map(({ chainId, chain, comparisonId, title }) => (
+          <Typography key={chainId}>
+            <Link component={NextLink} href={`/comparisons/${comparisonId}/chains`}>
+              {chain}
+            </Link>{' '}
+            <Box component="span" sx={soft}>
+              {title}
+            </Box>
+          </Typography>
+        ))}
+        {holders.all > holders.rows.length && (
+          <Box sx={soft}>and {holders.all - holders.rows.length} more in older comparisons</Box>
+        )}
+      </Piece>
+    </StudioFrame>
+  );
+}
