@@ -174,6 +174,12 @@ try {
     last.n,
   ]);
   const base = `/comparisons/${copy.id}`;
+  // The item that the most chains hold.
+  const [item] = await query(
+    bank,
+    'SELECT gear_id AS id FROM chain_item GROUP BY gear_id ORDER BY count(*) DESC LIMIT 1',
+    [],
+  );
   const pages = {
     list: '/',
     'list, last page': '/?page=40',
@@ -191,6 +197,9 @@ try {
     gear: '/gear',
     panel: '/panel',
     decisions: '/decisions',
+    heard: '/decisions/heard',
+    'heard, searched': '/decisions/heard?q=contralto&sort=oldest',
+    'gear item': `/gear/${item.id}`,
     people: '/people',
     copies: '/copies',
     search: '/api/search?q=halde%20take',

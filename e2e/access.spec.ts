@@ -63,6 +63,7 @@ test('no script runs in a page but the product’s own', async ({ page }) => {
     '/bench',
     '/panel',
     '/decisions',
+    '/decisions/heard',
     '/people',
     '/rooms',
     '/listen',

@@ -27,6 +27,7 @@ test('every main screen of the engineer', async ({ page }) => {
     '/gear',
     '/panel',
     '/decisions',
+    '/decisions/heard',
     '/people',
     '/rooms',
     '/invitation/none',

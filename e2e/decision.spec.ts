@@ -115,12 +115,26 @@ test('a decision is locked on top of the one before, printed first, and fits a p
   await dialog.getByRole('button', { name: 'Lock the decision' }).click();
   await expect(dialog.getByText('Write what it is for.')).toBeVisible();
   await dialog.getByRole('textbox', { name: 'Use 1' }).fill('contralto, on the road');
+  // What is begun is not lost by closing, nor by coming back later.
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await expect(dialog).toBeHidden();
+  await page.reload();
+  await page.getByRole('button', { name: 'Write a new version' }).click();
+  await expect(dialog.getByText(/^What you began on .* is here again/)).toBeVisible();
+  await expect(dialog.getByRole('textbox', { name: 'Use 1' })).toHaveValue(
+    'contralto, on the road',
+  );
   await dialog.getByLabel('Listen again on').fill('2031-03-14');
   await dialog.getByRole('button', { name: 'Lock the decision' }).click();
   await expect(dialog).toBeHidden();
   const decided = page.getByRole('region', { name: 'Decided' });
   await expect(decided.getByText('contralto, on the road')).toBeVisible();
   await expect(decided.getByText(/^Version 2, .* Listen again on 14 Mar 2031\./)).toBeVisible();
+  // A reason leads to what it rests on.
+  await expect(decided.getByRole('link', { name: 'heard' }).first()).toHaveAttribute(
+    'href',
+    /\/results\?sitting=[0-9a-f-]{36}$/,
+  );
   await page.getByRole('button', { name: 'One older version' }).click();
   await expect(page.locator('#versions').getByText(/^Version 1, /)).toBeVisible();
 

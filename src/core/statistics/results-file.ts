@@ -9,7 +9,7 @@ import {
   refuseRagged,
   ResultsFileError,
 } from './csv-table';
-import type { Heard, Observation, Role } from './observation';
+import type { Circumstances, Observation, Role } from './observation';
 import type { Warning } from './findings';
 
 export interface ResultsFile {
@@ -131,29 +131,32 @@ function readRow(row: number, get: (column: Column) => string, own: boolean): Ob
   };
   const chain = must('chain');
   const control = oneOf(row, 'control', get('control'), CONTROLS);
-  const heard = readHeard(row, get, task, { chain, role: control || 'judged' });
-  return heard && { ...circumstances, ...heard };
+  return readHeard(row, get, task, { ...circumstances, chain, role: control || 'judged' });
 }
+
+/** What all observations have. */
+type Common = Circumstances & { chain: string; role: Role };
 
 function readHeard(
   row: number,
   get: (column: Column) => string,
   task: FileTask,
-  { chain, role }: { chain: string; role: Role },
-): Heard | null {
-  const two = () => {
+  common: Common,
+): Observation | null {
+  const { chain, role } = common;
+  const other = () => {
     const chainB = get('chain_b') || refuse(row, 'chain_b is empty');
     const same = role === 'self' || role === 'louder';
     if (chainB === chain && !same) refuse(row, 'chain and chain_b are the same');
-    return { chain, chainB };
+    return chainB;
   };
   if (task === 'pair') {
-    const both = two();
+    const chainB = other();
     const first = oneOf(row, 'first', get('first'), ['a', 'b', '']);
     const response = oneOf(row, 'response', get('response'), ['a', 'b', 'tie', '', 'NA']);
     const louder = oneOf(row, 'louder', get('louder'), ['a', 'b', '']);
     if (response === '' || response === 'NA') return null;
-    return { kind: 'pair', role, ...both, first, response, louder };
+    return { ...common, kind: 'pair', chainB, first, response, louder };
   }
   const response = get('response');
   if (task === 'rating') {
@@ -162,17 +165,17 @@ function readHeard(
     if (!NUMBER.test(response) || value < 0 || value > 100) {
       refuse(row, `the rating "${response}" is not a number from 0 to 100`);
     }
-    return { kind: 'rating', role, chain, value, against: get('chain_b'), scale: get('scale') };
+    return { ...common, kind: 'rating', value, against: get('chain_b'), scale: get('scale') };
   }
   if (task === 'attribute') {
     if (response === 'NA') return null;
-    return { kind: 'ticks', role, chain, words: response === '' ? [] : response.split(';') };
+    return { ...common, kind: 'ticks', words: response === '' ? [] : response.split(';') };
   }
-  const both = two();
+  const chainB = other();
   const correct = oneOf(row, 'correct', get('correct'), ['0', '1', '', 'NA']);
   if (correct === '' || correct === 'NA') return null;
-  const said = { role, ...both, correct: correct === '1' };
-  return task === 'memory' ? { kind: 'recall', ...said } : { kind: 'forced', task, ...said };
+  const said = { ...common, chainB, correct: correct === '1' };
+  return task === 'memory' ? { ...said, kind: 'recall' } : { ...said, kind: 'forced', task };
 }
 
 function oneOf<T extends string>(
@@ -216,8 +219,22 @@ function identity(one: Observation): { key: string; content: string } {
     replicate,
     role,
   ];
-  const { first, response, correct } = cellsOf(one);
-  return { key: JSON.stringify(key), content: JSON.stringify([first, response, correct]) };
+  return { key: JSON.stringify(key), content: contentOf(one) };
+}
+
+/** What an answer says, in one text for each that differs. */
+function contentOf(one: Observation): string {
+  switch (one.kind) {
+    case 'pair':
+      return `${one.first} ${one.response}`;
+    case 'rating':
+      return String(one.value);
+    case 'ticks':
+      return one.words.join(';');
+    case 'forced':
+    case 'recall':
+      return String(one.correct);
+  }
 }
 
 /** The columns that depend on the task. */

@@ -125,6 +125,8 @@ const evidence = z.object({
   question: z.string(),
   sitting: z
     .object({
+      /** Missing in records from before reasons led to what they rest on. */
+      id: z.string().optional(),
       title: z.string(),
       seal: z.string(),
       closedAt: z.string(),

@@ -624,6 +624,7 @@ function evidenceOf(view: DecisionView): Evidence {
   return {
     question: view.comparison.question,
     sitting: sitting && {
+      id: sitting.sittingId,
       title: sitting.title,
       seal: sitting.seal,
       closedAt: sitting.closedAt.toISOString(),

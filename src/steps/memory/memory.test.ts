@@ -181,6 +181,8 @@ describe('what was heard over all comparisons', () => {
         aliases: ['a', 'b', 'c', 'd'],
         liking: own.chainIds,
         change: { title },
+        // Asked twice in one place, it stands there once.
+        parts: [{}, {}],
       });
       await analysed(id);
     }

@@ -1,5 +1,5 @@
 import { holds } from '@/core/statistics/claims';
-import type { AnsweredPart } from '@/core/statistics/reading/answers';
+import { type AnsweredPart, placesOf } from '@/core/statistics/reading/answers';
 import { ALPHA } from '@/core/statistics/words';
 import { placeOf } from './across';
 import { ANALYSIS } from './schema';
@@ -75,9 +75,8 @@ function described({ number, results, claim, listeners }: AnsweredPart): Standin
   }));
 }
 
-/** Of every part in which chains were liked or described; parts that ask what can be told apart give none. */
+/** Of every place as the results show it, and of every part with words. */
 export function standingsOf(parts: readonly AnsweredPart[]): Standing[] {
-  return parts.flatMap((part) =>
-    part.section === 'attributes' ? described(part) : part.liking ? liked(part) : [],
-  );
+  const words = parts.filter(({ section }) => section === 'attributes');
+  return [...placesOf(parts).flatMap(liked), ...words.flatMap(described)];
 }

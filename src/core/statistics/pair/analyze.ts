@@ -3,6 +3,7 @@ import { Random } from '@/core/signal/random';
 import type { Warning } from '../findings';
 import { chiSquareTail, quantile, twoSidedP } from '../distributions';
 import { inverseOf } from '../linear';
+import { once } from '../once';
 import { indexJudgements, type PairData, type PairJudgement } from './judgements';
 import {
   type Cell,
@@ -219,7 +220,7 @@ export function pairStrengths(rows: readonly PairJudgement[]): {
 }
 
 /** The model of some judgements, as far as there is one. */
-function modelOf(rows: readonly PairJudgement[]) {
+const modelOf = once((rows: readonly PairJudgement[]) => {
   const data = indexJudgements(rows);
   const k = data.chains.length;
   const cells = cellsOf(data, false).get(0) ?? [];
@@ -231,7 +232,7 @@ function modelOf(rows: readonly PairJudgement[]) {
   const fit = isConnected && !allTies ? fitPairModel(cells, shape) : null;
   const errors = fit ? standardErrors(fit, data, shape) : null;
   return { data, cells, shape, isConnected, allTies, fit, errors };
-}
+});
 
 function strengths(
   data: PairData,

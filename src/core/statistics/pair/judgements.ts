@@ -1,5 +1,6 @@
 import { sortedNames } from '@/core/text/order';
 import type { PairChoice } from '../observation';
+import { once } from '../once';
 
 export type PairResponse = PairChoice['response'];
 /** One answer: which of two chains, and which came first. */
@@ -23,28 +24,22 @@ export interface PairData {
 
 const SWAPPED = { a: 'b', b: 'a', tie: 'tie' } as const;
 
-export function indexJudgements(rows: readonly PairJudgement[]): PairData {
-  const chains = sortedNames(rows.flatMap((row) => [row.chain, row.chainB]));
-  const listeners = sortedNames(rows.map((row) => row.listener));
+export const indexJudgements = once((rows: readonly PairJudgement[]): PairData => {
+  const [chainNames, listenerNames] = [new Set<string>(), new Set<string>()];
+  for (const { chain, chainB, listener } of rows) {
+    chainNames.add(chain).add(chainB);
+    listenerNames.add(listener);
+  }
+  const [chains, listeners] = [sortedNames(chainNames), sortedNames(listenerNames)];
   const chainIndex = new Map(chains.map((name, i) => [name, i]));
   const listenerIndex = new Map(listeners.map((name, i) => [name, i]));
-  const indexOf = (map: Map<string, number>, name: string) => map.get(name) ?? -1;
-  return {
-    chains,
-    listeners,
-    judgements: rows.map((row) => {
-      const [x, y] = [indexOf(chainIndex, row.chain), indexOf(chainIndex, row.chainB)];
-      const order = row.first === '' ? 0 : row.first === 'a' ? 1 : -1;
-      const listener = indexOf(listenerIndex, row.listener);
-      return x < y
-        ? { listener, a: x, b: y, order, response: row.response }
-        : {
-            listener,
-            a: y,
-            b: x,
-            order: order === 0 ? 0 : order === 1 ? -1 : 1,
-            response: SWAPPED[row.response],
-          };
-    }),
-  };
-}
+  const judgements = rows.map((row): PairData['judgements'][number] => {
+    const [x, y] = [chainIndex.get(row.chain)!, chainIndex.get(row.chainB)!];
+    const listener = listenerIndex.get(row.listener)!;
+    const order = row.first === '' ? 0 : row.first === 'a' ? 1 : -1;
+    if (x < y) return { listener, a: x, b: y, order, response: row.response };
+    const turned = order === 0 ? 0 : order === 1 ? -1 : 1;
+    return { listener, a: y, b: x, order: turned, response: SWAPPED[row.response] };
+  });
+  return { chains, listeners, judgements };
+});

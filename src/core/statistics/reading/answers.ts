@@ -172,8 +172,8 @@ function toldApart({ parts, across }: Questions): Answer {
 /** Which section of likings is told for a place where several were asked. */
 const FIRST_TOLD: readonly SectionId[] = ['pair', 'rating', 'against'];
 
-/** One part for each place, the primary one's first. */
-function placesOf(parts: readonly AnsweredPart[]): AnsweredPart[] {
+/** Of the parts that ask what is liked, one for each place: the primary one, else the task that tells most. */
+export function placesOf(parts: readonly AnsweredPart[]): AnsweredPart[] {
   const rank = ({ primary, section, number }: AnsweredPart) =>
     (primary ? 0 : 1000) + 100 * (1 + FIRST_TOLD.indexOf(section)) + number;
   const places = new Map<string, AnsweredPart>();

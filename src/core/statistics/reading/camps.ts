@@ -63,7 +63,7 @@ function ratingTable(rows: ReadingRows['rating']): Table {
 }
 
 function pairTable(rows: ReadingRows['pair']): Table {
-  const outcomes = new Outcomes(rows);
+  const outcomes = Outcomes.of(rows);
   const chains = sortedNames(rows.flatMap(({ chain, chainB }) => [chain, chainB]));
   const complete = outcomes.listeners.filter((listener) =>
     chains.every((a, i) => chains.slice(i + 1).every((b) => outcomes.met(listener, a, b))),

@@ -1,6 +1,7 @@
 import { sortedNames } from '@/core/text/order';
 import { quantile } from '../distributions';
 import type { Of } from '../observation';
+import { once } from '../once';
 import { pairStrengths } from '../pair/analyze';
 import { chainModel } from '../rating/analyze';
 import { meanOf, type RatedChain, ratingTable } from '../rating/cells';
@@ -29,7 +30,7 @@ export interface ReadCell {
 const FEW_LISTENERS = 5;
 
 /** Rows of one place, in the order of places. */
-export function placesOf<T extends { source: string; context: string }>(
+function placesOf<T extends { source: string; context: string }>(
   rows: readonly T[],
 ): { source: string; context: string; rows: T[] }[] {
   const places = new Map<string, Map<string, T[]>>();
@@ -49,6 +50,10 @@ export function placesOf<T extends { source: string; context: string }>(
     }));
   });
 }
+
+/** Where pairs were chosen from, and where chains were placed on lines. */
+export const pairPlaces = once((rows: ReadingRows['pair']) => placesOf(rows));
+export const ratingPlaces = once((rows: ReadingRows['rating']) => placesOf(rows));
 
 /** Strengths of ratings by the mixed model, or plain means where it cannot be made. */
 export function ratingStrengthsOf(rows: readonly RatedChain[]): {
@@ -94,12 +99,12 @@ const MESSAGES: Record<string, string> = {
 /** Every place under every task, read alone. */
 export function readCells({ pair, rating }: ReadingRows): Read<ReadCell[]> {
   const codes = new Set<string>();
-  const pairs = placesOf(pair).map(({ source, context, rows }): ReadCell => {
+  const pairs = pairPlaces(pair).map(({ source, context, rows }): ReadCell => {
     const { codes: own, ...read } = pairCell(rows);
     for (const code of own) codes.add(code);
     return { source, context, task: 'pair', rows: rows.length, ...read, top: topOf(read.chains) };
   });
-  const ratings = placesOf(rating).map(({ source, context, rows }): ReadCell => {
+  const ratings = ratingPlaces(rating).map(({ source, context, rows }): ReadCell => {
     const read = ratingStrengthsOf(rows);
     if (read.listeners < FEW_LISTENERS) codes.add('few-listeners');
     return { source, context, task: 'rating', rows: rows.length, ...read, top: topOf(read.chains) };

@@ -2,7 +2,7 @@ import { sortedNames } from '@/core/text/order';
 import { blockFormP, blockStatistic } from '../block-test';
 import { holm } from '../distributions';
 import { meanOf } from '../rating/cells';
-import { placesOf, type ReadCell } from './cells';
+import { pairPlaces, ratingPlaces, type ReadCell } from './cells';
 import type { Read, ReadingRows } from './reading';
 import {
   LEVEL,
@@ -65,10 +65,9 @@ function bothRated(rows: [ReadingRows['rating'], ReadingRows['rating']], chains:
 function bothPaired(rows: [ReadingRows['pair'], ReadingRows['pair']], chains: string[]): Both {
   const among = new Set(chains);
   // What a common liking for the first is taken from is what both places share.
-  const kept = rows.map((own) =>
-    own.filter(({ chain, chainB }) => among.has(chain) && among.has(chainB)),
-  );
-  const outcomes = kept.map((own) => new Outcomes(own));
+  const shared = ({ chain, chainB }: (typeof rows)[0][0]) => among.has(chain) && among.has(chainB);
+  const kept = rows.map((own) => (own.every(shared) ? own : own.filter(shared)));
+  const outcomes = kept.map((own) => Outcomes.of(own));
   const enters = (listener: string, chain: string, opponent: string) =>
     among.has(chain) &&
     among.has(opponent) &&
@@ -169,14 +168,11 @@ export function readInteractions(
   const result = READ_TASKS.flatMap((task) => {
     const own = cells.filter((cell) => cell.task === task);
     if (own.length < 2) return [];
-    const rowsOf = <T extends { source: string; context: string }>(
-      all: readonly T[],
-    ): ((cell: ReadCell) => T[]) => {
-      const places = placesOf(all);
-      return ({ source, context }) =>
+    const within =
+      <T>(places: readonly (Place & { rows: T[] })[]) =>
+      ({ source, context }: ReadCell): T[] =>
         places.find((place) => place.source === source && place.context === context)?.rows ?? [];
-    };
-    const [pairsIn, ratingsIn] = [rowsOf(rows.pair), rowsOf(rows.rating)];
+    const [pairsIn, ratingsIn] = [within(pairPlaces(rows.pair)), within(ratingPlaces(rows.rating))];
     const compared = own.flatMap((one, i) =>
       own
         .slice(i + 1)

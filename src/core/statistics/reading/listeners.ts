@@ -72,7 +72,7 @@ function likings(values: Values, compared: Values): Map<string, Liking> {
 /** Every listener with rows of pairs or ratings. */
 export function readListeners({ pair, rating }: ReadingRows): ReadListener[] {
   const ratings = ratingValues(rating);
-  const pairs = new Outcomes(pair).values();
+  const pairs = Outcomes.of(pair).values();
   const [rated, paired] = [likings(ratings, centred(ratings)), likings(pairs, pairs)];
   const repeats = repeatability(rating);
   const triads = pair.length === 0 ? [] : circularTriads(indexJudgements(pair));

@@ -1,5 +1,6 @@
 import { sortedNames } from '@/core/text/order';
 import type { Of } from '../observation';
+import { once } from '../once';
 import { indexJudgements } from '../pair/judgements';
 import { likingForFirst, OUTCOME } from '../pair/tests';
 import { meanOf } from '../rating/cells';
@@ -38,7 +39,9 @@ export function ratingValues(rows: readonly Of<'rating'>[]): Values {
 export class Outcomes {
   private readonly byListener = new Map<string, Map<string, Map<string, number[]>>>();
 
-  constructor(rows: readonly Of<'pair'>[]) {
+  static readonly of = once((rows: readonly Of<'pair'>[]) => new Outcomes(rows));
+
+  private constructor(rows: readonly Of<'pair'>[]) {
     const data = indexJudgements(rows);
     const forFirst = likingForFirst(data);
     for (const { listener, a, b, order, response } of data.judgements) {

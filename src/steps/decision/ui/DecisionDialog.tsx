@@ -12,13 +12,15 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
-import { type Control, Controller, useFieldArray, useForm } from 'react-hook-form';
+import { useEffect, useState } from 'react';
+import { type Control, Controller, useFieldArray, useForm, useWatch } from 'react-hook-form';
 import { DECISIONS } from '@/steps/decision/endpoints';
 import { type DecisionDraft, decisionDraft, EVIDENCE, VERDICTS } from '@/steps/decision/schema';
 import type { DecisionView } from '@/steps/decision/service';
+import { day } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
 import { useSend } from '@/ui/useSend';
-import { draftOf } from './decision-form';
+import { draftKey, draftOf, keptDraft } from './decision-form';
 
 const NO_CHAIN = 'none';
 
@@ -64,22 +66,38 @@ export function DecisionDialog({
 }) {
   const { send, busy } = useSend();
   const begun = draftOf(view);
-  const { register, control, handleSubmit, formState } = useForm<DecisionDraft>({
+  const fresh = { ...begun, decidedBy: begun.decidedBy || name };
+  const key = draftKey(view.comparison.id, name);
+  const [left, setLeft] = useState(() => keptDraft(localStorage.getItem(key), view));
+  const { register, control, handleSubmit, formState, reset } = useForm<DecisionDraft>({
     resolver: zodResolver(decisionDraft),
-    defaultValues: { ...begun, decidedBy: begun.decidedBy || name },
+    defaultValues: left?.draft ?? fresh,
   });
   const uses = useFieldArray({ control, name: 'uses' });
   const reasons = useFieldArray({ control, name: 'reasons' });
-  const { errors } = formState;
+  const { errors, isDirty } = formState;
   const version = view.locked[0]?.record.version ?? 0;
   const sittingId = view.sitting?.sittingId ?? null;
-  const lock = async (draft: DecisionDraft) => {
+  // What is being written stays on this device until it is locked.
+  const draft = useWatch({ control });
+  useEffect(() => {
+    if (!isDirty) return;
+    localStorage.setItem(key, JSON.stringify({ version, at: new Date().toISOString(), draft }));
+  }, [draft, isDirty, key, version]);
+  const startAnew = () => {
+    reset(fresh);
+    localStorage.removeItem(key);
+    setLeft(null);
+  };
+  const lock = async (written: DecisionDraft) => {
     const body = {
-      draft: { ...draft, listenAgain: draft.listenAgain || null },
+      draft: { ...written, listenAgain: written.listenAgain || null },
       version,
       sittingId,
     };
-    if (await send(DECISIONS.lock, { id: view.comparison.id }, body)) onClose();
+    if (!(await send(DECISIONS.lock, { id: view.comparison.id }, body))) return;
+    localStorage.removeItem(key);
+    onClose();
   };
   return (
     <Dialog open onClose={(_, why) => why === 'escapeKeyDown' && onClose()} fullWidth maxWidth="md">
@@ -94,6 +112,15 @@ export function DecisionDialog({
           onSubmit={(event) => void handleSubmit(lock)(event)}
           sx={{ display: 'grid', gap: 2, pt: 1 }}
         >
+          {left && (
+            <Note kind="plain">
+              What you began on {day(left.at)} is here again; it is kept on this device until it is
+              locked.{' '}
+              <Button size="small" onClick={startAnew}>
+                Start anew
+              </Button>
+            </Note>
+          )}
           <Typography variant="h2">What, for which use</Typography>
           {uses.fields.map((field, i) => (
             <Box
@@ -234,7 +261,7 @@ export function DecisionDialog({
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>Close</Button>
         <Button variant="contained" type="submit" form="decision" disabled={busy}>
           Lock the decision
         </Button>

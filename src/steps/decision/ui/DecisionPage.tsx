@@ -10,12 +10,18 @@ import { money } from '@/ui/format';
 import { DecisionRecord } from './DecisionRecord';
 
 /** A locked decision for paper: its words, and what lay on the table when it was locked. */
-export function DecisionPage({ version }: { version: LockedVersion }) {
+export function DecisionPage({
+  comparisonId,
+  version,
+}: {
+  comparisonId: string;
+  version: LockedVersion;
+}) {
   const { chains, finding } = version.record.evidence;
   const places = [...new Set(chains.flatMap(({ heard }) => heard.map(({ place }) => place)))];
   return (
     <>
-      <DecisionRecord version={version} />
+      <DecisionRecord comparisonId={comparisonId} version={version} />
       <Typography variant="h2" sx={{ mt: 2, mb: 0.5 }}>
         What lay on the table
       </Typography>

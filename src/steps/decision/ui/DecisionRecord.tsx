@@ -1,14 +1,57 @@
+'use client';
+
 import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
 import type { LockedVersion } from '@/steps/decision/service';
 import { date } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 
+type Rests = LockedVersion['record']['reasons'][number]['rests'];
+
+/** Where that on which a reason rests is looked at; null for what nobody wrote down. */
+function groundAddress(rests: Rests, comparisonId: string, sittingId?: string): string | null {
+  const page = `/comparisons/${comparisonId}`;
+  switch (rests) {
+    case 'heard':
+      return `${page}/results${sittingId ? `?sitting=${sittingId}` : ''}`;
+    case 'marks':
+    case 'must-haves':
+      return `${page}/decision?open=${rests}`;
+    case 'cost':
+      return `${page}/chains`;
+    case 'by ear alone':
+      return null;
+  }
+}
+
+function Ground({
+  rests,
+  comparisonId,
+  sittingId,
+}: {
+  rests: Rests;
+  comparisonId: string;
+  sittingId: string | undefined;
+}) {
+  const address = groundAddress(rests, comparisonId, sittingId);
+  return address === null ? (
+    rests
+  ) : (
+    <Link component={NextLink} href={address}>
+      {rests}
+    </Link>
+  );
+}
+
 /** One version of a decision as it was locked. */
 export function DecisionRecord({
+  comparisonId,
   version: { record, at, sha256, holds },
 }: {
+  comparisonId: string;
   version: LockedVersion;
 }) {
   const { sitting } = record.evidence;
@@ -30,7 +73,7 @@ export function DecisionRecord({
           <li key={text}>
             {text}{' '}
             <Box component="span" sx={{ color: token('soft') }}>
-              ({rests})
+              (<Ground rests={rests} comparisonId={comparisonId} sittingId={sitting?.id} />)
             </Box>
           </li>
         ))}

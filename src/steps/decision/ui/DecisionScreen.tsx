@@ -134,7 +134,11 @@ function Folds({ view }: { view: DecisionView }) {
               locked
                 .slice(1)
                 .map((version) => (
-                  <DecisionRecord key={version.record.version} version={version} />
+                  <DecisionRecord
+                    key={version.record.version}
+                    comparisonId={view.comparison.id}
+                    version={version}
+                  />
                 )),
           },
         ]
@@ -220,7 +224,7 @@ export function DecisionScreen({ view, name }: { view: DecisionView; name: strin
           }}
         >
           <Typography variant="h2">Decided</Typography>
-          <DecisionRecord version={newest} />
+          <DecisionRecord comparisonId={comparison.id} version={newest} />
         </Box>
       )}
       {chains.length === 0 ? (

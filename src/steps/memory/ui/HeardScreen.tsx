@@ -28,7 +28,7 @@ function Leaders({ claimed, leaders, unit, chains }: HeardList['lines'][number])
         </Box>
       ))}
       <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
-        {leaders.length === 1 ? `won, of ${chains}` : `may be the best, of ${chains}`}
+        {leaders.length === 1 ? `won among ${chains}` : `may be the best, among ${chains}`}
       </Box>
     </>
   );
@@ -56,7 +56,9 @@ export function HeardScreen({ name, list }: { name: string; list: HeardList }) {
     >
       <PageHeading
         finding={
-          all === 0 ? 'No panel has liked anything yet' : `Heard in ${countWord(all, 'place')}`
+          all === 0
+            ? 'No panel has liked anything yet'
+            : `${countWord(all, 'place')} heard by panels`
         }
         aside="Search for a voice, a passage, a chain or a word of the question."
         action={

@@ -6,9 +6,9 @@ it('says where something was heard', () => {
 });
 
 it.each([
-  ['won', 1, 'won, of 6'],
-  ['may be the best', 3, 'one of 3 that may be the best, of 6'],
-  ['behind', 1, 'behind, of 6'],
+  ['won', 1, 'won among 6'],
+  ['may be the best', 3, 'one of 3 that may be the best, among 6'],
+  ['behind', 1, 'behind, among 6'],
   ['nothing shown', 0, 'no preference shown'],
 ] as const)('says that a chain came out as %s', (outcome, leaders, said) => {
   expect(outcomeWords({ outcome, leaders, chains: 6 })).toBe(said);

@@ -25,11 +25,11 @@ export function outcomeWords({
 }): string {
   switch (outcome) {
     case 'won':
-      return `won, of ${chains}`;
+      return `won among ${chains}`;
     case 'may be the best':
-      return `one of ${leaders} that may be the best, of ${chains}`;
+      return `one of ${leaders} that may be the best, among ${chains}`;
     case 'behind':
-      return `behind, of ${chains}`;
+      return `behind, among ${chains}`;
     case 'nothing shown':
       return 'no preference shown';
   }

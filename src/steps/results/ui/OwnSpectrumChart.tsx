@@ -54,6 +54,10 @@ export default function OwnSpectrumChart({
           min: -reachDb,
           max: reachDb,
           interval: reachDb,
+          axisLabel: {
+            ...axisStyle(paper).axisLabel,
+            formatter: (db: number) => (db === 0 ? '0' : signed(db, 0, '').trim()),
+          },
         },
         tooltip: {
           trigger: 'axis',

@@ -22,7 +22,7 @@ export default async function Page(props: Props) {
   const { comparison, result } = view;
   if (!result?.parts || !result.across) notFound();
   const { parts, across } = result;
-  const decision = decided && <DecisionPage version={decided} />;
+  const decision = decided && <DecisionPage comparisonId={comparison.id} version={decided} />;
   const printable = canPrint();
   return <ReportScreen {...{ comparison, result, parts, across, decision, printable }} />;
 }
