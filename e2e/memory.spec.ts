@@ -50,5 +50,7 @@ test('an item’s page tells what its chains won and lost, and what was decided'
 
   // An item that no panel heard says so; an address that names none is not found.
   await page.goto('/gear/3f0a1d0e-0000-4000-8000-000000000000');
-  await expect(page.getByText(/is not here|nothing here/i).first()).toBeVisible();
+  await expect(
+    page.getByRole('heading', { name: 'There is nothing at this address' }),
+  ).toBeVisible();
 });

@@ -29,6 +29,7 @@ const PLACES = [
   ['Bench tools', '/bench'],
   ['People', '/people'],
   ['Copies', '/copies'],
+  ['Log', '/log'],
 ] as const;
 /** What stands in the line itself, and what stands for it on a phone. */
 const WIDE = { display: { xs: 'none', md: 'flex' } } as const;

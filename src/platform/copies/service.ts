@@ -4,6 +4,7 @@ import { config } from '../config';
 import { db, transaction } from '../database';
 import { freeBytesIn } from '../disk-space';
 import { notFound, UserError } from '../errors';
+import { record } from '../events/service';
 import type { SignedIn } from '../sign-in/store';
 import { copyWarnings } from './keeping';
 import { type BankCopy, copyFacts, findCopy, insertCopy, listCopies, waitingCopy } from './store';
@@ -83,6 +84,8 @@ export async function askForCopy(asking: SignedIn, now: Date): Promise<void> {
     );
   }
   await transaction(async (tx) => {
-    if (!(await waitingCopy(tx))) await insertCopy(tx, asking.accountId, now);
+    if (await waitingCopy(tx)) return;
+    await insertCopy(tx, asking.accountId, now);
+    await record(tx, asking, 'copy asked for', {}, now);
   });
 }

@@ -59,7 +59,7 @@ it('takes an invitation once, not withdrawn, and not after a week', async () => 
 
   const { invitations } = await peopleOf(owner, NOON);
   const listed = invitations.find(({ meantFor }) => meantFor === 'a slow one');
-  await withdrawInvitation(owner, listed?.id ?? '');
+  await withdrawInvitation(owner, listed?.id ?? '', NOON);
   expect(await invitationBehind(old.token, NOON)).toBeNull();
 });
 

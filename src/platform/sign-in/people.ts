@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import { db, transaction, violatesUnique } from '../database';
 import { notFound, UserError } from '../errors';
+import { record } from '../events/service';
 import { announce } from '../live';
 import type { Credentials, Inviting } from './schema';
 import {
@@ -58,13 +59,19 @@ export async function invite(
     meantFor,
     expiresAt,
   };
-  await insertInvitation(db(), invitation, at);
+  await transaction(async (tx) => {
+    await insertInvitation(tx, invitation, at);
+    await record(tx, owner, 'invitation', { about: `${role}, for ${meantFor || 'anybody'}` }, at);
+  });
   return { token };
 }
 
-export async function withdrawInvitation(owner: SignedIn, id: string): Promise<void> {
+export async function withdrawInvitation(owner: SignedIn, id: string, at: Date): Promise<void> {
   requireOwner(owner);
-  if (!(await deleteInvitation(db(), owner.studioId, id))) throw notFound('invitation');
+  await transaction(async (tx) => {
+    if (!(await deleteInvitation(tx, owner.studioId, id))) throw notFound('invitation');
+    await record(tx, owner, 'invitation withdrawn', {}, at);
+  });
 }
 
 /** What an invitation offers, to whoever has its link; null when it was used, withdrawn or is too old. */
@@ -89,11 +96,14 @@ export async function acceptInvitation(
     const invitation = await findInvitation(tx, hashOf(token), at);
     if (!invitation) throw gone;
     const { role, studioId } = invitation;
-    await insertAccount(tx, name, passwordHash, at, { role, studioId }).catch((error: unknown) => {
-      if (!violatesUnique(error, 'account_name')) throw error;
-      throw new UserError(409, `“${name}” has an account here already; choose another name.`);
-    });
+    const made = await insertAccount(tx, name, passwordHash, at, { role, studioId }).catch(
+      (error: unknown) => {
+        if (!violatesUnique(error, 'account_name')) throw error;
+        throw new UserError(409, `“${name}” has an account here already; choose another name.`);
+      },
+    );
     await markUsed(tx, invitation.id, at);
+    await record(tx, { accountId: made, studioId, name }, 'joined', { about: role }, at);
   });
 }
 
@@ -114,5 +124,7 @@ export async function setAccess(
     }
     await endSignInsOf(tx, accountId, at);
     await announce(tx, accountId);
+    const action = allowed ? 'access given' : 'access ended';
+    await record(tx, owner, action, { about: `account ${accountId}` }, at);
   });
 }

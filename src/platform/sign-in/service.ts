@@ -3,6 +3,7 @@ import { hash, verify } from '@node-rs/argon2';
 import { db, transaction, type Tx } from '../database';
 import { UserError } from '../errors';
 import { type Limit, mayTry, takeBack } from '../limits';
+import { recordAlone } from '../events/service';
 import { announce } from '../live';
 import type { Credentials, PasswordChange } from './schema';
 import {
@@ -106,7 +107,10 @@ async function open(accountId: string, door: Door, at: Date): Promise<Opened> {
 
 export async function signIn(given: Credentials, door: Door, at: Date): Promise<Opened> {
   const { id } = await checkedAccount(given, door);
-  return open(id, door, at);
+  const opened = await open(id, door, at);
+  const person = await signedIn(opened.signInId, at);
+  if (person) await recordAlone(person, 'sign-in', {}, at);
+  return opened;
 }
 
 export async function signedIn(signInId: string, at: Date): Promise<SignedIn | null> {
@@ -140,5 +144,6 @@ export async function changePassword(
   const { name } = person;
   await checkedAccount({ name, password: current }, door, 'This is not your password.');
   await setPassword(person.accountId, next, at);
+  await recordAlone(person, 'password', {}, at);
   return open(person.accountId, door, at);
 }

@@ -12,6 +12,7 @@ import { changedShare, type Forecast, scatterAmong } from '@/core/statistics/for
 import { LOUDER_DB } from '@/core/tasks/task';
 import { db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
+import { record } from '@/platform/events/service';
 import { enqueue } from '@/platform/jobs';
 import { LIST_PAGE } from '@/platform/list-query';
 import { announce } from '@/platform/live';
@@ -708,17 +709,19 @@ export async function lockDecision(
     uses: draft.uses.map((use) => ({ ...use, chain: nameOf(use.chainId) })),
     evidence: evidenceOf(view),
   };
-  const record = canonicalJson(next);
-  const sha256 = await sha256Hex(record);
+  const text = canonicalJson(next);
+  const sha256 = await sha256Hex(text);
   await transaction(async (tx) => {
     const { listenAgain } = draft;
     const words = wordsOf(view.comparison, next);
-    const kept = { version: next.version, at, record, sha256, words, listenAgain };
+    const kept = { version: next.version, at, record: text, sha256, words, listenAgain };
     await insertDecision(tx, comparisonId, engineer.accountId, kept).catch((error: unknown) => {
       if (violatesUnique(error, 'decision_pkey')) throw new UserError(409, CHANGED_ELSEWHERE);
       throw error;
     });
     await announce(tx, comparisonId);
+    const about = `version ${next.version} on “${view.comparison.title}”`;
+    await record(tx, engineer, 'decided', { about, comparisonId }, at);
   });
   return { version: next.version };
 }

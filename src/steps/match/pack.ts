@@ -5,6 +5,7 @@ import { tellings } from '@/core/design/telling';
 import type { CopySeeds } from '@/core/matching/copy';
 import { db, transaction } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
+import { record } from '@/platform/events/service';
 import { announce } from '@/platform/live';
 import { freshSeed } from '@/platform/system-random';
 import type { SignedIn } from '@/platform/sign-in/service';
@@ -181,6 +182,7 @@ export async function openPackKey(
   await transaction(async (tx) => {
     await markPackOpened(tx, packId, at);
     await announce(tx, comparisonId);
+    await record(tx, engineer, 'pack key', { comparisonId }, at);
   });
   return pack.keyDocument;
 }

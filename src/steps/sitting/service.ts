@@ -15,6 +15,7 @@ import { PROGRAM } from '@/core/version';
 import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue } from '@/platform/jobs';
+import { record } from '@/platform/events/service';
 import { announce } from '@/platform/live';
 import { freshToken, hashOfToken } from '@/platform/secret-link';
 import { freshSeed, systemRandom } from '@/platform/system-random';
@@ -570,6 +571,8 @@ export async function openSitting(
     if (sitting.state !== 'draft' && sitting.seal) return { seal: sitting.seal };
     const seal = await sealAndOpen(tx, engineer, comparisonId, sitting, random, at);
     await announce(tx, comparisonId);
+    const about = `“${sitting.title}”, seal ${seal}`;
+    await record(tx, engineer, 'sealed', { about, comparisonId }, at);
     return { seal };
   });
 }
@@ -667,6 +670,8 @@ export async function breakSeal(
     }
     await markBroken(tx, sittingId, reason, at);
     await announce(tx, comparisonId);
+    const about = `“${sitting.title}”: ${reason}`;
+    await record(tx, engineer, 'seal broken', { about, comparisonId }, at);
   });
 }
 
@@ -684,6 +689,9 @@ export async function forget(
   await transaction(async (tx) => {
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
     if (!(await forgetSeat(tx, comparisonId, sitting, seat, at))) throw notFound('listener');
+    // Nobody's name stands in the log: it would be kept for ever.
+    const about = `seat ${seat} of “${sitting.title}”`;
+    await record(tx, engineer, 'forgotten', { about, comparisonId }, at);
   });
 }
 
@@ -732,6 +740,7 @@ export async function forgetPanelist(
       if (sitting) await forgetSeat(tx, sitting.comparisonId, sitting, seat, at);
     }
     if (!(await deletePanelist(tx, engineer.studioId, panelistId))) throw notFound('person');
+    await record(tx, engineer, 'forgotten', { about: 'somebody of the panel' }, at);
   });
 }
 
@@ -841,8 +850,11 @@ export async function listenByName(
       'A sitting over these recordings is open: whoever hears them by name now can recognise what the panel hears blind.',
     );
   }
-  await insertNamedListening(db(), open, engineer.name, at);
-  await insertHeardByName(db(), engineer.accountId, what, at);
+  await transaction(async (tx) => {
+    await insertNamedListening(tx, open, engineer.name, at);
+    await insertHeardByName(tx, engineer.accountId, what, at);
+    await record(tx, engineer, 'heard by name', { comparisonId }, at);
+  });
 }
 
 /** Withdraws somebody's link, or gives it back; what they answered stays. */
@@ -938,5 +950,8 @@ export async function closeSitting(
       await markClosed(tx, sittingId, at);
     }
     await orderAnalysis(tx, comparisonId, sittingId, at);
+    if (again) return;
+    const about = `“${sitting.title}”`;
+    await record(tx, engineer, 'closed', { about, comparisonId }, at);
   });
 }

@@ -40,6 +40,7 @@ const NOT_JSON = [
   '/api/comparisons/[id]/together/[readingId]/answers',
   '/api/gear/file',
   '/api/listen/[token]/key',
+  '/api/log',
   '/api/uploads/[[...path]]',
 ];
 

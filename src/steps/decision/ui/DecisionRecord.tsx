@@ -40,7 +40,7 @@ function Ground({
   return address === null ? (
     rests
   ) : (
-    <Link component={NextLink} href={address}>
+    <Link component={NextLink} href={address} underline="always">
       {rests}
     </Link>
   );

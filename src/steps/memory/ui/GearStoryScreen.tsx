@@ -178,7 +178,11 @@ export function GearStoryScreen({ name, story }: { name: string; story: GearStor
         <Piece title="Decided">
           {decisions.map((line) => (
             <Box key={line.comparisonId} sx={{ mb: 1 }}>
-              <Link component={NextLink} href={`/comparisons/${line.comparisonId}/decision`}>
+              <Link
+                component={NextLink}
+                underline="always"
+                href={`/comparisons/${line.comparisonId}/decision`}
+              >
                 {line.title}
               </Link>{' '}
               <Box component="span" sx={soft}>
@@ -194,7 +198,11 @@ export function GearStoryScreen({ name, story }: { name: string; story: GearStor
         {holders.all === 0 && <Typography>No chain holds it.</Typography>}
         {holders.rows.map(({ chainId, chain, comparisonId, title }) => (
           <Typography key={chainId}>
-            <Link component={NextLink} href={`/comparisons/${comparisonId}/chains`}>
+            <Link
+              component={NextLink}
+              underline="always"
+              href={`/comparisons/${comparisonId}/chains`}
+            >
               {chain}
             </Link>{' '}
             <Box component="span" sx={soft}>

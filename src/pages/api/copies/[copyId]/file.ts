@@ -2,6 +2,7 @@ import { createReadStream } from 'node:fs';
 import type { NextApiRequest, NextApiResponse } from 'next';
 import { z } from 'zod';
 import { copyFile } from '@/platform/copies/service';
+import { recordAlone } from '@/platform/events/service';
 import { onlyReading, sendFailure, sendRange } from '@/platform/send-bytes';
 import { requireEngineerOfCookie, SESSION_COOKIE } from '@/platform/sign-in/cookie';
 
@@ -16,6 +17,10 @@ export default async function handler(request: NextApiRequest, response: NextApi
     const { copyId } = query.parse(request.query);
     const owner = await requireEngineerOfCookie(request.cookies[SESSION_COOKIE]);
     const { file, name, bytes } = await copyFile(owner, copyId);
+    // A download that goes on is the same one.
+    if (request.method === 'GET' && request.headers.range === undefined) {
+      await recordAlone(owner, 'copy fetched', { about: name }, new Date());
+    }
     response.setHeader('Content-Disposition', `attachment; filename="${name}"`);
     response.setHeader('ETag', `"${copyId}"`);
     const what = { contentType: 'application/zip', length: bytes };

@@ -1,5 +1,6 @@
 import { cookies } from 'next/headers';
 import { z } from 'zod';
+import { recordAlone } from '@/platform/events/service';
 import { PAPERS } from '@/platform/paper';
 import { printed } from '@/platform/print';
 import { failureResponse } from '@/platform/route';
@@ -23,6 +24,8 @@ export async function GET(
     await comparisonOf(engineer, id);
     const cookie = (await cookies()).get(SESSION_COOKIE)?.value ?? '';
     const pdf = await printed(`/comparisons/${id}/report?sitting=${sittingId}`, cookie, paper);
+    const told = { about: 'report.pdf', comparisonId: id };
+    await recordAlone(engineer, 'exported', told, new Date());
     return new Response(pdf.slice(), {
       headers: {
         'content-type': 'application/pdf',

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { downloadResponse } from '@/platform/download';
 import { notFound } from '@/platform/errors';
+import { recordAlone } from '@/platform/events/service';
 import { failureResponse } from '@/platform/route';
 import { requireEngineer } from '@/platform/sign-in/session';
 import { uuid } from '@/steps/comparisons/schema';
@@ -27,7 +28,9 @@ export async function GET(
     const engineer = await requireEngineer();
     const { id, sittingId, file } = address.parse(await params);
     if (!Object.hasOwn(FILES, file)) throw notFound('file');
-    return downloadResponse(await FILES[file as keyof typeof FILES](engineer, id, sittingId));
+    const made = await FILES[file as keyof typeof FILES](engineer, id, sittingId);
+    await recordAlone(engineer, 'exported', { about: file, comparisonId: id }, new Date());
+    return downloadResponse(made);
   } catch (error) {
     return failureResponse(error);
   }
