@@ -202,6 +202,7 @@ try {
     'gear item': `/gear/${item.id}`,
     people: '/people',
     copies: '/copies',
+    log: '/log',
     search: '/api/search?q=halde%20take',
     'search, one letter': '/api/search?q=h',
   };

@@ -65,6 +65,7 @@ test('no script runs in a page but the product’s own', async ({ page }) => {
     '/decisions',
     '/decisions/heard',
     '/people',
+    '/log',
     '/rooms',
     '/listen',
     '/nowhere',

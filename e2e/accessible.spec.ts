@@ -29,6 +29,7 @@ test('every main screen of the engineer', async ({ page }) => {
     '/decisions',
     '/decisions/heard',
     '/people',
+    '/log',
     '/rooms',
     '/invitation/none',
     '/bench',

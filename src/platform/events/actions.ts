@@ -17,6 +17,7 @@ export const ACTIONS = {
   decided: 'locked a decision',
   'copy asked for': 'asked for a copy of the bank',
   'copy fetched': 'fetched a copy of the bank',
+  restored: 'brought back a backup',
 } as const;
 export type Action = keyof typeof ACTIONS;
 export const ACTION_IDS = Object.keys(ACTIONS) as [Action, ...Action[]];

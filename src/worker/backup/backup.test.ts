@@ -9,7 +9,7 @@ import { db } from '@/platform/database';
 import { migrate } from '@/platform/migrate';
 import { testEngineer, withTestDatabase } from '@/platform/test/database';
 import { bankWithTakes } from '@/steps/test/bank';
-import { backUp, restore } from './bank';
+import { backUp, recordRestored, restore } from './bank';
 import { into, type Manifest, manifestOf, openBackup, writeBackup } from './file';
 
 withTestDatabase();
@@ -130,6 +130,23 @@ describe('a backup', () => {
     expect(await asked(third, "SELECT 1 FROM pg_namespace WHERE nspname LIKE 'aside%'")).toEqual(
       [],
     );
+  });
+
+  it('says in its log that it was brought back, after all that stood there', async () => {
+    const third = await emptyDatabase();
+    const { manifest: back } = await restore(third, fileOf('bank.zip'), root);
+    await recordRestored(third, back, new Date('2026-11-29T10:00:00Z'));
+    const entries = await asked(
+      third,
+      `SELECT record::jsonb ->> 'action' AS action, record::jsonb ->> 'about' AS about,
+         record::jsonb ->> 'before' = lag(sha256) OVER (ORDER BY n) AS follows
+       FROM event WHERE studio_id = (SELECT id FROM account WHERE role = 'owner' ORDER BY created_at LIMIT 1) ORDER BY n`,
+    );
+    expect(entries.at(-1)).toMatchObject({
+      action: 'restored',
+      about: `as it was ${back.madeAt}`,
+    });
+    expect(entries.slice(1).every((entry) => entry['follows'] === true)).toBe(true);
   });
 
   it('of an older program is brought up to date', async () => {

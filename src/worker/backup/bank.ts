@@ -2,6 +2,9 @@ import { existsSync, readdirSync, renameSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { ReadableStream as WebReadable } from 'node:stream/web';
 import pg from 'pg';
+import { dbOf, type Tx } from '@/platform/database';
+import { entryAfter } from '@/platform/events/chain';
+import { insertEntry, lastEntry } from '@/platform/events/store';
 import { migrate } from '@/platform/migrate';
 import { BackupError, into, type Manifest, manifestOf, openBackup, writeBackup } from './file';
 import { runTool, signInOf, toolsFor } from './postgres';
@@ -260,5 +263,27 @@ export async function restore(
     told('Bringing it up to date.');
     await migrate(url, root);
     return { aside, manifest };
+  });
+}
+
+/** Writes into the log of a bank that was brought back that it was, and as of when. */
+export async function recordRestored(url: string, { madeAt }: Manifest, at: Date): Promise<void> {
+  await connected(url, async (client) => {
+    const tx: Tx = { ...dbOf(client), together: true };
+    await tx.rows('BEGIN');
+    const owners = await tx.rows<{ id: string }>(`SELECT id FROM account WHERE role = 'owner'`);
+    for (const { id } of owners) {
+      const told = {
+        at: at.toISOString(),
+        accountId: '',
+        by: 'The command line',
+        action: 'restored' as const,
+        about: `as it was ${madeAt}`,
+        comparisonId: null,
+      };
+      const entry = entryAfter(await lastEntry(tx, id), told);
+      await insertEntry(tx, id, entry, { action: told.action, at });
+    }
+    await tx.rows('COMMIT');
   });
 }

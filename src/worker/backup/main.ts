@@ -3,7 +3,7 @@ import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { type Cluster, runningCluster, startCluster } from '../cluster';
 import { runningElsewhere } from '../running';
-import { backUp, restore } from './bank';
+import { backUp, recordRestored, restore } from './bank';
 import { BackupError, rowsIn } from './file';
 
 const settings = z
@@ -88,9 +88,11 @@ async function run([command = '', ...args]: string[]): Promise<void> {
     );
     return;
   }
-  const { aside, manifest } = await withBank(true, (url) =>
-    restore(url, file, root, { inPlace: sure, passphrase, told: say }),
-  );
+  const { aside, manifest } = await withBank(true, async (url) => {
+    const back = await restore(url, file, root, { inPlace: sure, passphrase, told: say });
+    await recordRestored(url, back.manifest, new Date());
+    return back;
+  });
   say(`The bank of ${manifest.madeAt} is back, every table with all its rows.`);
   if (aside)
     say(`What was there is kept in the same database, in schemas that begin with ${aside}.`);
