@@ -147,6 +147,7 @@ describe('a backup', () => {
       about: `as it was ${back.madeAt}`,
     });
     expect(entries.slice(1).every((entry) => entry['follows'] === true)).toBe(true);
+    await expect(asked(third, 'DELETE FROM event')).rejects.toThrow('permission denied');
   });
 
   it('of an older program is brought up to date', async () => {

@@ -284,6 +284,8 @@ export async function recordRestored(url: string, { madeAt }: Manifest, at: Date
       const entry = entryAfter(await lastEntry(tx, id), told);
       await insertEntry(tx, id, entry, { action: told.action, at });
     }
+    // Rights do not travel in a backup.
+    await tx.rows('REVOKE UPDATE, DELETE, TRUNCATE ON event FROM CURRENT_USER');
     await tx.rows('COMMIT');
   });
 }
