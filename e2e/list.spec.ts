@@ -63,4 +63,20 @@ test('one key looks through the whole bank, and goes to what is chosen', async (
   await expect(dialog.getByText('Nothing holds all of these words.')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(dialog).toBeHidden();
+
+  // Places are found by what is done there; those of the open comparison come first.
+  await page.keyboard.press('/');
+  await page.keyboard.type('report');
+  const places = dialog.getByRole('group', { name: 'Go to' });
+  await expect(places.getByRole('option').first()).toHaveText(/^Report\s*of this comparison$/);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/report$/);
+  await page.goto('/');
+  await page.keyboard.press('/');
+  await expect(places.getByRole('option')).toHaveCount(11);
+  expect(await faults(page)).toEqual([]);
+  await page.keyboard.type('backup');
+  await expect(places.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/copies$/);
 });

@@ -7,16 +7,20 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { debounce } from '@mui/material/utils';
-import { useRouter } from 'next/navigation';
+import { usePathname, useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { type FoundAnywhere, HOUSE } from '@/platform/endpoints';
+import { placesFound } from './places';
 import { token } from './tokens';
 import { useRead } from './useRead';
 
 const TYPING_MS = 150;
 const LONGEST = 200;
 
-const KINDS: Record<FoundAnywhere['kind'], string> = {
+type Option = (Omit<FoundAnywhere, 'kind'> & { kind: 'place' }) | FoundAnywhere;
+
+const KINDS: Record<Option['kind'], string> = {
+  place: 'Go to',
   comparison: 'Comparisons',
   chain: 'Chains',
   take: 'Takes',
@@ -29,6 +33,7 @@ const KINDS: Record<FoundAnywhere['kind'], string> = {
 /** Looks through everything of the studio, and goes to what is chosen. */
 export function SearchDialog({ onClose }: { onClose: () => void }) {
   const router = useRouter();
+  const path = usePathname() ?? '/';
   const [asked, setAsked] = useState('');
   const ask = useMemo(() => debounce(setAsked, TYPING_MS), []);
   const { data, error, isLoading } = useRead(HOUSE.search, asked === '' ? null : {}, {
@@ -36,14 +41,16 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
     keepPreviousData: true,
     revalidateOnFocus: false,
   });
+  const found = asked === '' ? [] : (data?.found ?? []);
+  const places = placesFound(asked, path).map((place) => ({ ...place, kind: 'place' as const }));
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="search-title">
       <DialogTitle id="search-title">Search the whole bank</DialogTitle>
       <DialogContent sx={{ minHeight: 420 }}>
-        <Autocomplete<FoundAnywhere>
-          open={asked !== ''}
+        <Autocomplete<Option>
+          open
           disablePortal
-          options={asked === '' ? [] : (data?.found ?? [])}
+          options={[...places, ...found]}
           // The server looked already.
           filterOptions={(options) => options}
           groupBy={({ kind }) => KINDS[kind]}
@@ -93,7 +100,7 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
               {...parameters}
               autoFocus
               label="Words, or how they begin"
-              helperText="Comparisons, chains, takes by file name, gear, people, what listeners said once a sitting is closed, decisions."
+              helperText="Places to go; comparisons, chains, takes by file name, gear, people, what listeners said once a sitting is closed, decisions."
               sx={{ mt: 1 }}
             />
           )}
