@@ -5,6 +5,7 @@ import { db, transaction } from '../database';
 import { freeBytesIn } from '../disk-space';
 import { notFound, UserError } from '../errors';
 import { record } from '../events/service';
+import { requireOwner } from '../sign-in/owner';
 import type { SignedIn } from '../sign-in/store';
 import { copyWarnings } from './keeping';
 import { type BankCopy, copyFacts, findCopy, insertCopy, listCopies, waitingCopy } from './store';
@@ -19,11 +20,7 @@ export interface CopiesView {
   warnings: string[];
 }
 
-function requireOwner(asking: SignedIn): void {
-  if (asking.role !== 'owner') {
-    throw new UserError(403, 'Only the owner of this Zeitbank sees to its copies.');
-  }
-}
+const SEES_TO = 'sees to its copies';
 
 async function diskOf(folder: string | undefined) {
   if (!folder || !existsSync(folder)) return { freeBytes: null, device: null };
@@ -43,7 +40,7 @@ async function warningsNow(now: Date): Promise<{ warnings: string[]; freeBytes: 
 
 /** Copies of the bank with what has to be known of them. */
 export async function copiesOf(asking: SignedIn, now: Date): Promise<CopiesView> {
-  requireOwner(asking);
+  requireOwner(asking, SEES_TO);
   return {
     copies: await listCopies(db(), MOST_SHOWN),
     folder: config().ZEITBANK_COPIES ?? null,
@@ -63,7 +60,7 @@ export async function copyFile(
   asking: SignedIn,
   copyId: string,
 ): Promise<{ file: string; name: string; bytes: number }> {
-  requireOwner(asking);
+  requireOwner(asking, SEES_TO);
   const copy = await findCopy(db(), copyId);
   const folder = config().ZEITBANK_COPIES;
   if (!copy?.madeAt || copy.removedAt || !folder) throw notFound('copy');
@@ -76,7 +73,7 @@ export async function copyFile(
 
 /** Asks for a copy now; the worker makes it. One that waits already is enough. */
 export async function askForCopy(asking: SignedIn, now: Date): Promise<void> {
-  requireOwner(asking);
+  requireOwner(asking, SEES_TO);
   if (!config().ZEITBANK_COPIES) {
     throw new UserError(
       409,

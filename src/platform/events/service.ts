@@ -1,7 +1,7 @@
 import { db, transaction, type Tx } from '../database';
 import type { Download } from '../download';
-import { UserError } from '../errors';
 import { LIST_PAGE } from '../list-query';
+import { requireOwner } from '../sign-in/owner';
 import type { SignedIn } from '../sign-in/store';
 import type { Action } from './actions';
 import { type Entry, entryAfter, type EventRecord, eventRecord, firstFault } from './chain';
@@ -39,11 +39,7 @@ export async function recordAlone(
   await transaction((tx) => record(tx, who, action, told, at));
 }
 
-function requireOwner(asking: SignedIn): void {
-  if (asking.role !== 'owner') {
-    throw new UserError(403, 'Only the owner of this Zeitbank reads its log.');
-  }
-}
+const READS = 'reads its log';
 
 export interface EventList {
   query: EventQuery;
@@ -66,7 +62,7 @@ async function faultIn(studioId: string): Promise<number | null> {
 
 /** A page of the studio's log; the whole of it is read through each time. */
 export async function eventsOf(asking: SignedIn, query: EventQuery): Promise<EventList> {
-  requireOwner(asking);
+  requireOwner(asking, READS);
   const { studioId } = asking;
   const counts = await countEvents(db(), studioId, query);
   const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / LIST_PAGE)));
@@ -85,7 +81,7 @@ export async function eventsOf(asking: SignedIn, query: EventQuery): Promise<Eve
 
 /** The whole log as JSON Lines: each the text that was hashed, and its number. */
 export async function eventsFile(asking: SignedIn): Promise<Download> {
-  requireOwner(asking);
+  requireOwner(asking, READS);
   const lines: string[] = [];
   for (let after = 0; ;) {
     const entries = await entriesAfter(db(), asking.studioId, after, AT_ONCE);

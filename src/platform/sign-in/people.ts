@@ -4,6 +4,7 @@ import { db, transaction, violatesUnique } from '../database';
 import { notFound, UserError } from '../errors';
 import { record } from '../events/service';
 import { announce } from '../live';
+import { requireOwner } from './owner';
 import type { Credentials, Inviting } from './schema';
 import {
   deleteInvitation,
@@ -29,14 +30,10 @@ export interface PeopleView {
   invitations: Invited[];
 }
 
-function requireOwner(asking: SignedIn): void {
-  if (asking.role !== 'owner') {
-    throw new UserError(403, 'Only the owner of this Zeitbank lets people in or out.');
-  }
-}
+const LETS_IN = 'lets people in or out';
 
 export async function peopleOf(asking: SignedIn, at: Date): Promise<PeopleView> {
-  requireOwner(asking);
+  requireOwner(asking, LETS_IN);
   return {
     people: await listPeople(db(), asking.studioId),
     invitations: await listInvitations(db(), asking.studioId, at),
@@ -49,7 +46,7 @@ export async function invite(
   { role, meantFor }: Inviting,
   at: Date,
 ): Promise<{ token: string }> {
-  requireOwner(owner);
+  requireOwner(owner, LETS_IN);
   const token = randomBytes(24).toString('base64url');
   const expiresAt = new Date(at.getTime() + INVITATION_LASTS_MS);
   const invitation = {
@@ -67,7 +64,7 @@ export async function invite(
 }
 
 export async function withdrawInvitation(owner: SignedIn, id: string, at: Date): Promise<void> {
-  requireOwner(owner);
+  requireOwner(owner, LETS_IN);
   await transaction(async (tx) => {
     if (!(await deleteInvitation(tx, owner.studioId, id))) throw notFound('invitation');
     await record(tx, owner, 'invitation withdrawn', {}, at);
@@ -117,7 +114,7 @@ export async function setAccess(
   allowed: boolean,
   at: Date,
 ): Promise<void> {
-  requireOwner(owner);
+  requireOwner(owner, LETS_IN);
   await transaction(async (tx) => {
     if (!(await setEnded(tx, owner.studioId, accountId, allowed ? null : at))) {
       throw notFound('person');

@@ -46,12 +46,14 @@ function Standings({ story }: { story: GearStory }) {
     <>
       <DataTable
         label="Where its chains were heard"
+        wide
         rows={standings}
         keyOf={({ sittingId, part, chainId }) => `${sittingId} ${part} ${chainId}`}
         columns={[
           {
             label: 'Where',
             names: true,
+            sx: { minWidth: 170 },
             cell: (row) => (
               <>
                 <Link
@@ -68,10 +70,11 @@ function Standings({ story }: { story: GearStory }) {
               </>
             ),
           },
-          { label: 'Chain', cell: ({ chain }) => chain },
+          { label: 'Chain', sx: { whiteSpace: 'nowrap' }, cell: ({ chain }) => chain },
           { label: 'Came out', cell: outcomeWords },
           {
             label: 'Liked',
+            sx: { whiteSpace: 'nowrap' },
             cell: ({ value, low, high, unit }) => placedText({ value, from: low, to: high }, unit),
           },
           { label: 'Listeners', right: true, cell: ({ listeners }) => listeners },
