@@ -5,10 +5,11 @@ import type { Job } from './job';
 
 export const analyseSitting = {
   queue: 'analyse-sitting',
-  run: async (sittingId, inThread) => {
+  run: async (sittingId, inThread, report) => {
     const order = await analysisOrder(sittingId);
     if (!order) return;
-    await keepAnalysis(sittingId, await inThread<StoredAnalysis>('analyseSitting', order));
+    const made = await inThread<StoredAnalysis>('analyseSitting', order, report);
+    await keepAnalysis(sittingId, made);
     await orderForecast(sittingId, new Date());
   },
 } as const satisfies Job;

@@ -10,6 +10,7 @@ import type { CopyTask } from '@/platform/send-copy';
 import type { AnalysisOrder } from '@/steps/results/service';
 import { ANALYSIS, type StoredAnalysis } from '@/steps/results/schema';
 import { readMaster } from './master';
+import type { WithProgress } from './reporting';
 
 export { alignTake } from './align';
 export { compareRecordings, residualRecording } from './compare';
@@ -67,7 +68,10 @@ export function playTrainingPhrases({ sampleRateHz }: { sampleRateHz: number }):
  * Reads every part of a closed sitting by every section, and all of them against each other; then the same once more
  * without whom the sealed rule sets aside.
  */
-export function analyseSitting(order: AnalysisOrder): StoredAnalysis {
+export function analyseSitting({
+  progress,
+  ...order
+}: AnalysisOrder & WithProgress): StoredAnalysis {
   const { parts, aside } = order;
   const gone = new Set(aside.map(({ listener }) => listener));
   const left = parts.map((part) => ({
@@ -75,29 +79,37 @@ export function analyseSitting(order: AnalysisOrder): StoredAnalysis {
     answers: part.answersLeft,
     observations: part.observations.filter(({ listener }) => !gone.has(listener)),
   }));
+  // Each part, and all together; twice where somebody is set aside.
+  const readings = (parts.length + 1) * (aside.length === 0 ? 1 : 2);
+  let done = 0;
+  const told = () => progress?.postMessage(++done / readings);
   return {
     reading: ANALYSIS,
     made: order.chains,
-    ...readParts(order, parts),
-    without: aside.length === 0 ? null : { aside, ...readParts(order, left) },
+    ...readParts(order, parts, told),
+    without: aside.length === 0 ? null : { aside, ...readParts(order, left, told) },
   };
 }
 
+/** @param told called when one more part, or all together, is read */
 function readParts(
   { seed, plan, chains }: AnalysisOrder,
   parts: AnalysisOrder['parts'],
+  told: () => void,
 ): Pick<StoredAnalysis, 'across' | 'parts'> {
   const all = parts.flatMap(({ observations }) => observations);
   const priced = chains.some(([, { price }]) => price !== null);
+  const across = readAcross(
+    { observations: all, skipped: { blank: 0, missing: 0, duplicate: 0 }, warnings: [] },
+    { seed, plan, chains: { parts: new Map(chains), priced } },
+  );
+  told();
   return {
-    across: readAcross(
-      { observations: all, skipped: { blank: 0, missing: 0, duplicate: 0 }, warnings: [] },
-      { seed, plan, chains: { parts: new Map(chains), priced } },
-    ),
-    parts: parts.map(({ task, answers, observations }) => ({
-      task,
-      answers,
-      ...readAll(observations, { seed, parts: null }),
-    })),
+    across,
+    parts: parts.map(({ task, answers, observations }) => {
+      const read = readAll(observations, { seed, parts: null });
+      told();
+      return { task, answers, ...read };
+    }),
   };
 }
