@@ -30,7 +30,7 @@ async function sharesTold(aside: number): Promise<unknown[]> {
   expect(made.parts).toHaveLength(2);
   const shares: unknown[] = [];
   for (let one = receiveMessageOnPort(port1); one; one = receiveMessageOnPort(port1)) {
-    shares.push((one as { message: unknown }).message);
+    shares.push(one.message);
   }
   port1.close();
   return shares;

@@ -6,11 +6,12 @@ import path from 'node:path';
 import { Writable } from 'node:stream';
 import pg from 'pg';
 import { db } from '@/platform/database';
+import { into } from '@/platform/stream-into';
 import { migrate } from '@/platform/migrate';
 import { testEngineer, withTestDatabase } from '@/platform/test/database';
 import { bankWithTakes } from '@/steps/test/bank';
 import { backUp, recordRestored, restore } from './bank';
-import { into, type Manifest, manifestOf, openBackup, writeBackup } from './file';
+import { type Manifest, manifestOf, openBackup, writeBackup } from './file';
 
 withTestDatabase();
 

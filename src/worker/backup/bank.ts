@@ -6,7 +6,8 @@ import { dbOf, type Tx } from '@/platform/database';
 import { entryAfter } from '@/platform/events/chain';
 import { insertEntry, lastEntry } from '@/platform/events/store';
 import { migrate } from '@/platform/migrate';
-import { BackupError, into, type Manifest, manifestOf, openBackup, writeBackup } from './file';
+import { into } from '@/platform/stream-into';
+import { BackupError, type Manifest, manifestOf, openBackup, writeBackup } from './file';
 import { runTool, signInOf, toolsFor } from './postgres';
 
 /** Schemas of what was kept aside by a restore; they are in no backup. */

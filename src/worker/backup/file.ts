@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { createWriteStream, openAsBlob } from 'node:fs';
-import type { Writable } from 'node:stream';
 import { Decrypter, Encrypter } from 'age-encryption';
 import {
   BlobReader,
@@ -11,6 +10,7 @@ import {
   ZipWriter,
 } from '@zip.js/zip.js';
 import { z } from 'zod';
+import { into } from '@/platform/stream-into';
 
 configure({ useWebWorkers: false });
 
@@ -53,21 +53,6 @@ const checksShape = z.object({
   blocks: z.array(z.string()),
 });
 type Checks = z.infer<typeof checksShape>;
-
-/**
- * A stream of Node's as the web has them, part by part: Node's own adapter lets thousands of parts wait in memory.
- */
-export function into(writable: Writable): WritableStream<Uint8Array> {
-  // What breaks is told by the write that it breaks.
-  writable.on('error', () => undefined);
-  const settled = (work: (done: (error?: Error | null) => void) => void) =>
-    new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
-  return new WritableStream({
-    write: (part) => settled((done) => writable.write(part, done)),
-    close: () => settled((done) => writable.end(done)),
-    abort: () => void writable.destroy(),
-  });
-}
 
 /** Hashes what goes through. */
 function hashing(blockBytes: number) {

@@ -175,6 +175,20 @@ export function QuestionScreen({
             <Button variant="outlined" disabled={busy} onClick={() => void copy()}>
               Copy the plan
             </Button>
+            <Button
+              component="a"
+              variant="outlined"
+              download
+              href={`/api/comparisons/${id}/archive`}
+              disabled={locked}
+              title={
+                locked
+                  ? 'While a sitting is open, clips under the names of their chains stay here.'
+                  : 'Everything of this comparison in a folder: sound, answers, seals'
+              }
+            >
+              Export
+            </Button>
             <Button disabled={busy} onClick={() => void remove()} sx={{ color: token('red') }}>
               Remove the comparison
             </Button>
