@@ -70,13 +70,21 @@ export async function secretsOfBank(): Promise<string[]> {
   return secrets;
 }
 
+const FIGURE = /^-?\d+(\.\d+)?$/;
+
+/** A figure stands by itself: the seconds of a moment, 25.393, do not hold the gain 5.39. */
+function holds(text: string, secret: string): boolean {
+  if (!FIGURE.test(secret)) return text.includes(secret);
+  return new RegExp(`(?<![\\d.])${secret.replace('.', '\\.')}(?!\\d)`).test(text);
+}
+
 /** Searches addresses, headers and texts, and the beginnings of sounds. */
 export function expectNothingTold(received: readonly Received[], secrets: readonly string[]): void {
   const told = received.filter(({ url }) => !url.includes('/_next/static/'));
   const leaks = told.flatMap(({ url, headers, body }) => {
     const isSound = url.includes('/clip/');
     const text = `${url}\n${JSON.stringify(headers)}\n${isSound ? body.subarray(0, 200).toString('latin1') : body.toString()}`;
-    return secrets.filter((secret) => text.includes(secret)).map((secret) => `${secret} in ${url}`);
+    return secrets.filter((secret) => holds(text, secret)).map((secret) => `${secret} in ${url}`);
   });
   expect(leaks).toEqual([]);
 }
