@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { listAddress, listQueryOf } from './list-query';
+import { listAddress, listQueryOf, pageWithin } from './list-query';
 
 const query = listQueryOf(['newest', 'oldest', 'title']);
 const USUAL = { q: '', sort: 'newest', page: 1 };
@@ -64,4 +64,14 @@ describe('the address of a list', () => {
       ),
     );
   });
+});
+
+it.each([
+  [1, 0, 1],
+  [3, 50, 2],
+  [2, 50, 2],
+  [2, 51, 2],
+  [9, 51, 3],
+])('of page %i among %i lines shows page %i', (wanted, found, page) => {
+  expect(pageWithin(wanted, found, 25)).toBe(page);
 });

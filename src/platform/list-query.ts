@@ -20,6 +20,11 @@ export function typedText(request: Request): string {
   return listQueryOf(['found']).shape.q.parse(new URL(request.url).searchParams.get('q') ?? '');
 }
 
+/** The page that is shown: whoever asks for one behind the last gets the last. */
+export function pageWithin(wanted: number, found: number, perPage = LIST_PAGE): number {
+  return Math.max(1, Math.min(wanted, Math.ceil(found / perPage)));
+}
+
 export interface ListQuery {
   q: string;
   sort: string;

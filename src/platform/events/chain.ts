@@ -26,6 +26,15 @@ export interface Entry {
   sha256: string;
 }
 
+/** What an entry says; null where its text is none, as somebody with a database console can make it. */
+export function readEntry(record: string): EventRecord | null {
+  try {
+    return eventRecord.safeParse(JSON.parse(record)).data ?? null;
+  } catch {
+    return null;
+  }
+}
+
 const hashOf = (text: string) => createHash('sha256').update(text).digest('hex');
 
 /** The entry that follows another. */
@@ -57,13 +66,7 @@ export function firstFault(
   for (const { n, record, sha256 } of entries) {
     const expected = (last?.n ?? 0) + 1;
     if (n !== expected || hashOf(record) !== sha256) return expected;
-    let value: unknown;
-    try {
-      value = JSON.parse(record);
-    } catch {
-      return expected;
-    }
-    const said = eventRecord.safeParse(value).data;
+    const said = readEntry(record);
     if (!said || said.n !== n || said.before !== (last?.sha256 ?? null)) return expected;
     last = { n, sha256 };
   }

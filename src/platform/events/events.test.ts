@@ -126,6 +126,11 @@ describe('what stands in the log', () => {
       [owner.studioId],
     );
     expect((await ask(owner)).fault).toBe(2);
+    // What is no entry at all is told in the same way, and the page is still there.
+    await db().rows(`UPDATE event SET record = '{' WHERE studio_id = $1 AND n = 2`, [
+      owner.studioId,
+    ]);
+    expect(await ask(owner)).toMatchObject({ fault: 2, lines: [{ n: 3 }, { n: 1 }] });
     await db().rows('DELETE FROM event WHERE studio_id = $1 AND n = 2', [owner.studioId]);
     expect((await ask(owner)).fault).toBe(2);
   });

@@ -1,10 +1,10 @@
 import { db, transaction, type Tx } from '../database';
 import type { Download } from '../download';
-import { LIST_PAGE } from '../list-query';
+import { pageWithin } from '../list-query';
 import { requireOwner } from '../sign-in/owner';
 import type { SignedIn } from '../sign-in/store';
 import type { Action } from './actions';
-import { type Entry, entryAfter, type EventRecord, eventRecord, firstFault } from './chain';
+import { type Entry, entryAfter, type EventRecord, firstFault, readEntry } from './chain';
 import type { EventQuery } from './schema';
 import { countEvents, entriesAfter, insertEntry, lastEntry, pageOfEvents } from './store';
 
@@ -65,13 +65,13 @@ export async function eventsOf(asking: SignedIn, query: EventQuery): Promise<Eve
   requireOwner(asking, READS);
   const { studioId } = asking;
   const counts = await countEvents(db(), studioId, query);
-  const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / LIST_PAGE)));
+  const page = pageWithin(query.page, counts.found);
   const shown = { ...query, page };
   const entries = await pageOfEvents(db(), studioId, shown);
   return {
     query: shown,
     lines: entries.flatMap(({ record: text, sha256 }) => {
-      const said = eventRecord.safeParse(JSON.parse(text)).data;
+      const said = readEntry(text);
       return said ? [{ ...said, sha256 }] : [];
     }),
     ...counts,

@@ -14,7 +14,7 @@ import { db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { record } from '@/platform/events/service';
 import { enqueue } from '@/platform/jobs';
-import { LIST_PAGE } from '@/platform/list-query';
+import { pageWithin } from '@/platform/list-query';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainFigures, chainsOf, type PlannedChainView } from '@/steps/chains/service';
@@ -823,7 +823,7 @@ export async function decidedList(
   query: MemoryQuery,
 ): Promise<DecidedList> {
   const counts = await countDecided(db(), studioId, query.q);
-  const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / LIST_PAGE)));
+  const page = pageWithin(query.page, counts.found);
   const shown = { ...query, page };
   const rows = await listDecided(db(), studioId, shown);
   return { query: shown, lines: rows.map((row) => decidedLine(row)), ...counts };

@@ -1,5 +1,6 @@
 import { db, transaction, violatesUnique } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
+import { pageWithin } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { gearCsv, readGearCsv } from './csv';
 import { readCurve } from './curve';
@@ -35,7 +36,7 @@ const MOST_ITEMS = 20_000;
 /** A page of the list; whoever asks for one behind the last gets the last. Two queries, whatever its size. */
 export async function gearListOf({ studioId }: SignedIn, query: GearQuery): Promise<GearList> {
   const counts = await countGear(db(), studioId, query.q);
-  const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / GEAR_PAGE)));
+  const page = pageWithin(query.page, counts.found, GEAR_PAGE);
   const shown = { ...query, page };
   return { query: shown, items: await pageOfGear(db(), studioId, shown), ...counts };
 }

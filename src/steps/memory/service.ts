@@ -1,7 +1,7 @@
 import { type Outcome, outcomeOf, OUTCOMES } from '@/core/memory/outcome';
 import { db } from '@/platform/database';
 import { notFound } from '@/platform/errors';
-import { LIST_PAGE } from '@/platform/list-query';
+import { pageWithin } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { type DecidedLine, decidedWith } from '@/steps/decision/service';
 import { listMarks } from '@/steps/decision/store';
@@ -65,7 +65,7 @@ export async function gearStory(
   const counted = await countStandingsWith(db(), studioId, gearId);
   const sum = (rows: typeof counted) => rows.reduce((all, { times }) => all + times, 0);
   const places = sum(counted);
-  const page = Math.max(1, Math.min(wanted, Math.ceil(places / LIST_PAGE)));
+  const page = pageWithin(wanted, places);
   const standings = await standingsWith(db(), studioId, gearId, page);
   const marks = await listMarks(db(), [], [gearId]);
   return {
@@ -102,7 +102,7 @@ export interface HeardList {
 /** A page of what panels liked, over all comparisons. Two queries, whatever its size. */
 export async function heardList({ studioId }: SignedIn, query: HeardQuery): Promise<HeardList> {
   const counts = await countHeard(db(), studioId, query.q);
-  const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / LIST_PAGE)));
+  const page = pageWithin(query.page, counts.found);
   const shown = { ...query, page };
   const rows = await listHeard(db(), studioId, shown);
   const lines = rows.map((row) => ({ ...row, context: contextOf(row) }));

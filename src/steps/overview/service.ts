@@ -1,6 +1,6 @@
 import { db } from '@/platform/database';
 import { openJobs } from '@/platform/jobs';
-import { LIST_PAGE } from '@/platform/list-query';
+import { pageWithin } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { chainsStep } from '@/steps/chains/step';
 import type { ComparisonQuery, ListedComparison } from '@/steps/comparisons/schema';
@@ -67,7 +67,7 @@ export async function comparisonList(
 ): Promise<ComparisonList> {
   const counts = await countComparisons(db(), studioId, query.q);
   // Whoever asks for a page behind the last gets the last.
-  const page = Math.max(1, Math.min(query.page, Math.ceil(counts.found / LIST_PAGE)));
+  const page = pageWithin(query.page, counts.found);
   const listed = await listComparisons(db(), studioId, { ...query, page });
   const standing = await standingsOf(
     db(),

@@ -1,6 +1,6 @@
 import { PROGRAMME, type ProgrammeId } from '@/core/checks/programme';
 import { grouped } from '@/platform/grouped';
-import { LIST_PAGE } from '@/platform/list-query';
+import { LIST_PAGE, pageWithin } from '@/platform/list-query';
 import type { Take, TakesQuery } from './schema';
 
 /** A page of the takes of a comparison, and what is to be said of all. */
@@ -60,7 +60,7 @@ export function takeList<T extends Listed, Shown>(
     .sort((a, b) =>
       query.sort === 'name' ? a.fileName.localeCompare(b.fileName, 'en') : stepOf(a) - stepOf(b),
     );
-  const page = Math.max(1, Math.min(query.page, Math.ceil(found.length / LIST_PAGE)));
+  const page = pageWithin(query.page, found.length);
   const performances = takes.filter(
     ({ state, chainId, programme }) =>
       state === 'ready' && chainId !== null && programme === 'performance',

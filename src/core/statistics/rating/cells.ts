@@ -1,5 +1,6 @@
 import { sortedNames } from '@/core/text/order';
 import type { Circumstances, Rating } from '../observation';
+import { once } from '../once';
 
 /** One place on a line, of one listener. */
 export interface RatedChain {
@@ -34,16 +35,7 @@ export function deviationOf(values: readonly number[]): number | null {
 /** To nine decimals, so that what is equal stays a tie. */
 export const rounded = (value: number) => Number(value.toFixed(9));
 
-/** Several sections ask for the table of the same list; it is made once for each. */
-const made = new WeakMap<readonly RatedChain[], RatingTable>();
-
-export function ratingTable(ratings: readonly RatedChain[]): RatingTable {
-  const table = made.get(ratings) ?? tableOf(ratings);
-  made.set(ratings, table);
-  return table;
-}
-
-function tableOf(ratings: readonly RatedChain[]): RatingTable {
+export const ratingTable = once((ratings: readonly RatedChain[]): RatingTable => {
   const listeners = sortedNames(ratings.map(({ listener }) => listener));
   const chains = sortedNames(ratings.map(({ chain }) => chain));
   const values = listeners.map(() => chains.map((): number[] => []));
@@ -56,7 +48,7 @@ function tableOf(ratings: readonly RatedChain[]): RatingTable {
     row.map((own) => (own.length === 0 ? null : rounded(meanOf(own)))),
   );
   return { listeners, chains, means };
-}
+});
 
 /** Rows of those who have every chain. */
 export function completeRows({ means }: RatingTable): number[][] {
