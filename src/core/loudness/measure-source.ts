@@ -1,7 +1,7 @@
 import { BLOCK_FRAMES, blockOf, firstOf } from '@/core/signal/sound';
 import { type ByteSource, frameBytes, type WavHeader } from '@/core/wav/format';
 import { decodeInto } from '@/core/wav/read';
-import { LoudnessMeter, type Measurement } from './meter';
+import { Meter, type Measurement } from './meter';
 
 const READ_BYTES = 1 << 20;
 
@@ -17,7 +17,7 @@ export async function measureSource(
   only: readonly number[] | null = null,
 ): Promise<Measurement> {
   const format = only ? { ...header.format, channels: only.length, channelMask: 0 } : header.format;
-  const meter = new LoudnessMeter(format);
+  const meter = new Meter(format);
   const frame = frameBytes(header.format);
   const wanted = only ?? Array.from({ length: header.format.channels }, (_, c) => c);
   const room = blockOf(wanted.length);

@@ -3,7 +3,7 @@ import { conformanceJson, makeSignal, sine, type SignalCase } from '@/core/test/
 import { decodeWav } from '@/core/wav/read';
 import { encodeWav } from '@/core/wav/write';
 import type { WavFormat } from '@/core/wav/format';
-import { LoudnessMeter, measure, type Measurement } from './meter';
+import { Meter, measure, type Measurement } from './meter';
 import { kWeighting } from './weighting';
 
 function format(sampleRateHz: number, channels = 1): WavFormat {
@@ -74,14 +74,14 @@ describe('any rate from 8 to 192 kHz', () => {
   );
 
   it('refuses others', () => {
-    expect(() => new LoudnessMeter(format(4000))).toThrow('8000 to 192000');
+    expect(() => new Meter(format(4000))).toThrow('8000 to 192000');
   });
 });
 
 it('gives the same numbers whatever the block size', () => {
   const signal = sine(440, 44100, 3.7, 0.5).map((x, n) => x * (1 + 0.5 * Math.sin(n / 9000)));
   const whole = measure([signal], format(44100));
-  const meter = new LoudnessMeter(format(44100));
+  const meter = new Meter(format(44100));
   for (let at = 0; at < signal.length; at += 997) meter.push([signal.subarray(at, at + 997)]);
   const parts = meter.finish();
   expect(parts.integratedLufs).toBeCloseTo(whole.integratedLufs as number, 10);

@@ -46,6 +46,8 @@ export class TruePeakMeter {
   private low = new Float64Array(0);
   private high = new Float64Array(0);
   private blocks = new Float64Array(0);
+  /** Largest magnitude of the samples themselves so far, linear. */
+  largestSample = 0;
 
   /** @param peak largest magnitude so far, linear; nothing below a given one is looked at */
   constructor(public peak = 0) {}
@@ -78,7 +80,8 @@ export class TruePeakMeter {
     const { joined, low, high, blocks } = this;
     const groups = ceil((joined.length - TAPS + 1) / GROUP);
     const known = ceil(joined.length / GROUP);
-    this.peak = max(this.peak, largestOfBlocks(joined, blocks));
+    this.largestSample = max(this.largestSample, largestOfBlocks(joined, blocks));
+    this.peak = max(this.peak, this.largestSample);
     /** Groups before this one have their range, or are not asked for. */
     let ranged = 0;
     for (let block = 0; block * BLOCK < groups; block++) {

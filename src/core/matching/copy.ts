@@ -1,4 +1,4 @@
-import { LoudnessMeter } from '@/core/loudness/meter';
+import { LoudnessMeter } from '@/core/loudness/loudness-meter';
 import { readAt } from '@/core/signal/interpolation';
 import { Random, type SecretSeed } from '@/core/signal/random';
 import type { Sound } from '@/core/signal/sound';
@@ -122,7 +122,7 @@ export function servedCopy(
   const wanted = levelLufs + gainDb + own;
   let correction = 0;
   for (;;) {
-    const meter = new LoudnessMeter(format, { truePeak: false });
+    const meter = new LoudnessMeter(format);
     const gain = dbToAmplitude(gainDb + own + correction);
     roundSound(sound, format, gain, dither, { into: bytes, onRead: (read) => meter.push(read) });
     const { integratedLufs } = meter.finish();

@@ -1,4 +1,4 @@
-import { LoudnessMeter, type Measurement, truePeakOf } from '@/core/loudness/meter';
+import { Meter, type Measurement, truePeakOf } from '@/core/loudness/meter';
 import { LARGEST_GAIN } from '@/core/loudness/true-peak';
 import type { Sound, WritableSound } from '@/core/signal/sound';
 import { amplifier, type Stage, throughStages } from '@/core/signal/stage';
@@ -215,7 +215,7 @@ function prepare<Room extends WritableSound>(
   const { lead } = aligned;
   const { channels, frames } = sound;
   const fade = min(round(plan.fadeS * plan.sampleRateHz), Math.floor(frames / 2));
-  const meter = new LoudnessMeter(heardFormat(channels, plan.sampleRateHz), { truePeak: false });
+  const meter = new Meter(heardFormat(channels, plan.sampleRateHz), { truePeak: false });
   const sink = (block: readonly Float64Array[], at: number) => {
     fadeEnds(block, at, frames, fade);
     sound.write(at, block);
@@ -248,7 +248,7 @@ function measureRounded(
   seed: number,
 ): Measurement {
   const format = heardFormat(sound.channels, sampleRateHz);
-  const meter = new LoudnessMeter(format, { truePeak: false });
+  const meter = new Meter(format, { truePeak: false });
   let changed = 0;
   const onRead = (read: readonly Float64Array[], made: readonly Float64Array[]) => {
     for (const [c, samples] of read.entries()) {

@@ -1,4 +1,5 @@
-import { LoudnessMeter, measure } from '@/core/loudness/meter';
+import { LoudnessMeter } from '@/core/loudness/loudness-meter';
+import { measure } from '@/core/loudness/meter';
 import { heardFormat } from '@/core/matching/rounded';
 import { designBiquad, filterInPlace } from '@/core/signal/biquad';
 import { amplifier, throughStages } from '@/core/signal/stage';
@@ -89,9 +90,7 @@ export function trainingClips(
     const most = CEILING_DBTP - truePeakDbtp;
     let gainDb = targetLufs - loudnessLufs - powerToDb(channels);
     for (let round = 0; ; round++) {
-      const meter = new LoudnessMeter(heardFormat(channels, mono.sampleRateHz), {
-        truePeak: false,
-      });
+      const meter = new LoudnessMeter(heardFormat(channels, mono.sampleRateHz));
       throughStages(mono, [amplifier(dbToAmplitude(Math.min(gainDb, most)))], ([samples], at) => {
         const block = new Array<Float64Array>(channels).fill(samples!);
         clip.write(at, block);
