@@ -244,6 +244,8 @@ export const SCENARIO = {
     /** Whom a second reading leaves out, by what was sealed. */
     setAside: { answeredPct: 50, hastyPct: 25 },
     /** Answers every third trial before all of it could be heard. */
+    /** Pairs heard again with names, and how often the dearer one is then taken for its price. */
+    sighted: { trials: 4, drawnToDearer: 0.4 },
     hastyOne: 'Jarl',
     seed: 20267,
   },

@@ -17,14 +17,16 @@ import { FORCED_TRIALS } from '@/core/tasks/shared/forced-panel';
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { givenAnswer } from '@/steps/listening/schema';
+import { labelsOf, sightedOf } from '@/steps/listening/sighted';
+import { partsOf } from '@/steps/listening/store';
 import { addPanelist } from '@/steps/panel/service';
 import { chooseTogether } from '@/steps/results/together';
-import { insertAnswer, insertListener } from '@/steps/sitting/seats';
+import { insertAnswer, insertListener, insertSighted } from '@/steps/sitting/seats';
 import type { ListenerGuess, PartDraft, SittingDraft } from '@/steps/sitting/schema';
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
 import { listSittings } from '@/steps/sitting/store';
 import { SCENARIO } from '../../demo/scenario';
-import { trialsOf } from './demo-store';
+import { choicesOf, trialsOf } from './demo-store';
 
 const { comparison, panel: PANEL, pilot: PILOT } = SCENARIO;
 const NO_CONTROLS = { self: false, louder: false, repeats: 0 };
@@ -123,8 +125,9 @@ async function openedSitting(
     parts,
     setAside = NO_RULE,
     asksGuess = false,
+    sightedTrials = 0,
   }: Pick<SittingDraft, 'title' | 'seats' | 'parts'> &
-    Partial<Pick<SittingDraft, 'setAside' | 'asksGuess'>>,
+    Partial<Pick<SittingDraft, 'setAside' | 'asksGuess' | 'sightedTrials'>>,
   random?: Random,
 ): Promise<string> {
   const plan: SittingDraft = {
@@ -145,6 +148,7 @@ async function openedSitting(
     room: 'own',
     setAside,
     asksGuess,
+    sightedTrials,
     parts,
   };
   const sittingId = await planSitting(engineer, comparisonId, plan, new Date());
@@ -274,6 +278,7 @@ export async function closedSitting(
     parts: asked,
     setAside: setAsideRule.parse(PANEL.setAside),
     asksGuess: true,
+    sightedTrials: PANEL.sighted.trials,
   };
   const sittingId = await openedSitting(engineer, comparisonId, plan, new Random(seed));
   const habits = Random.derived(SCENARIO.seed, 'listening habits');
@@ -283,8 +288,46 @@ export async function closedSitting(
   const { guesses } = PANEL;
   const how = { chainIds, aliases, onPanel, panelOfPart, habits, guesses, remarks: REMARKS };
   await answered(sittingId, how);
+  await answeredByName(sittingId, comparisonId, aliases.length, Random.derived(seed, 'names'));
   await closeSitting(engineer, comparisonId, sittingId, new Date());
   return sittingId;
+}
+
+/** What they say of some of their pairs once names and prices are in view: as before, or drawn to the dearer. */
+async function answeredByName(
+  sittingId: string,
+  comparisonId: string,
+  seats: number,
+  habits: Random,
+): Promise<void> {
+  const sitting = {
+    id: sittingId,
+    comparisonId,
+    purpose: 'panel',
+    sightedTrials: PANEL.sighted.trials,
+  } as const;
+  const parts = await partsOf(db(), sittingId);
+  await transaction(async (tx) => {
+    for (let seat = 1; seat <= seats; seat++) {
+      const said = await choicesOf(tx, sittingId, seat);
+      for (const [i, trial] of (await sightedOf(tx, sitting, seat, parts)).entries()) {
+        const shown = await labelsOf(tx, sitting, trial);
+        const [first, second] = shown.map(({ priceCents }) => priceCents ?? 0) as [number, number];
+        const drawn = first !== second && habits.uniform() < PANEL.sighted.drawnToDearer;
+        const { listenerId, choice } = said.get(trial.position)!;
+        const given = {
+          position: trial.position,
+          answer: { choice: drawn ? (first > second ? 'first' : 'second') : choice },
+          key: randomUUID(),
+          heardS: [6, 6],
+          switches: 2,
+          durationS: 14,
+          shown,
+        };
+        await insertSighted(tx, { listenerId, sittingId, seat, number: i + 1 }, given, new Date());
+      }
+    }
+  });
 }
 
 /** Reads the two closed sittings together: the chain that both heard tells whether the line meant the same. */

@@ -78,3 +78,17 @@ export async function trialsOf(db: Db, sittingId: string): Promise<DemoTrial[]> 
     [sittingId],
   );
 }
+
+/** What a seat chose in its pairs, by the place of the trial. */
+export async function choicesOf(
+  db: Db,
+  sittingId: string,
+  seat: number,
+): Promise<Map<number, { listenerId: string; choice: string }>> {
+  const rows = await db.rows<{ position: number; listenerId: string; choice: string }>(
+    `SELECT position, listener_id AS "listenerId", answer->>'choice' AS choice FROM answer
+     WHERE sitting_id = $1 AND seat = $2 AND answer ? 'choice'`,
+    [sittingId, seat],
+  );
+  return new Map(rows.map(({ position, ...said }) => [position, said]));
+}

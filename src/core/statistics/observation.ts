@@ -4,7 +4,13 @@ import type { ForcedTask } from './psychometric';
  * What a trial was there for. Only what was judged enters a test: "self" is a clip against itself, "louder" against
  * itself 1 dB louder, "repeat" what was asked before.
  */
-export type Role = 'judged' | 'self' | 'louder' | 'repeat';
+export type TrialRole = 'judged' | 'self' | 'louder' | 'repeat';
+
+/**
+ * What an answer stands for. "told": given when names of its part had been told to somebody; "sighted": with the names
+ * in view. Neither enters a test.
+ */
+export type Role = TrialRole | 'told' | 'sighted';
 
 /** Who heard what, when; ids inside the bank, names in a results file. */
 export interface Circumstances {

@@ -39,7 +39,7 @@ type Column = (typeof COLUMNS)[number] | (typeof OWN_COLUMNS)[number];
 const TASKS = ['pair', 'rating', 'duo-trio', 'triangle', 'two-interval', 'attribute'] as const;
 const OWN_TASKS = [...TASKS, 'memory'] as const;
 type FileTask = (typeof OWN_TASKS)[number];
-const CONTROLS = ['', 'self', 'louder', 'repeat'] as const;
+const CONTROLS = ['', 'self', 'louder', 'repeat', 'told', 'sighted'] as const;
 const ROWS_SHOWN = 10;
 const MISSING = new Set(['', 'NA']);
 

@@ -1,7 +1,7 @@
 import type { Random } from '@/core/signal/random';
 import type { Character, SimulatedListener } from '@/core/simulation/listeners';
 import type { RatedWords } from '@/core/statistics/findings';
-import type { Heard, Role } from '@/core/statistics/observation';
+import type { Heard, TrialRole } from '@/core/statistics/observation';
 import type { SectionId } from '@/core/statistics/results';
 
 /** One clip of a trial: a chain by its index, and what is added to its matched level. */
@@ -14,7 +14,7 @@ export interface Slot {
  * What a trial is there for. "self": a clip against itself; "louder": against itself 1 dB louder;
  * "repeat": asked before; "learning": nothing is judged yet.
  */
-export type TrialKind = Role | 'learning';
+export type TrialKind = TrialRole | 'learning';
 
 export interface TrialDesign {
   kind: TrialKind;

@@ -136,7 +136,14 @@ export interface DecisionView {
   comparison: Comparison;
   sitting: Pick<
     Result,
-    'sittingId' | 'title' | 'closedAt' | 'seal' | 'sealHolds' | 'sealBroken' | 'simulated'
+    | 'sittingId'
+    | 'title'
+    | 'closedAt'
+    | 'seal'
+    | 'sealHolds'
+    | 'sealBroken'
+    | 'simulated'
+    | 'exploratory'
   > | null;
   /** Names of the chains that were heard, as they were sealed: pictures mark them in this order. */
   sealed: string[];
@@ -239,10 +246,14 @@ interface Table {
   looks: string;
 }
 
-/** When somebody could first know which chain was which: the first closing, or the first seal that was broken. */
+/**
+ * When somebody could first know which chain was which: the first closing, the first names that were told before, or
+ * the first seal that was broken.
+ */
 async function revealedAt(comparisonId: string): Promise<Date | null> {
   const times = (await listSittings(db(), comparisonId)).flatMap(
-    ({ state, closedAt, sealBrokenAt }) => [
+    ({ state, closedAt, sealBrokenAt, toldAt }) => [
+      ...(toldAt ? [toldAt] : []),
       ...(state === 'closed' && closedAt ? [closedAt] : []),
       ...(sealBrokenAt ? [sealBrokenAt] : []),
     ],
@@ -542,6 +553,7 @@ export async function decisionOf(
       sealHolds: result.sealHolds,
       sealBroken: result.sealBroken,
       simulated: result.simulated,
+      exploratory: result.exploratory,
     },
     sealed: result?.chains ?? [],
     reading: result !== null && result.parts === null,

@@ -31,7 +31,13 @@ import {
   roomOf,
   trialsAt,
 } from './store';
-import { keepRoomHeard, markFetched, moveRoom, setRoomStage } from '@/steps/sitting/seats';
+import {
+  keepRoomHeard,
+  markFetched,
+  markTold,
+  moveRoom,
+  setRoomStage,
+} from '@/steps/sitting/seats';
 
 /** All seats of a room have the trials of the first. */
 const SEAT = 1;
@@ -111,6 +117,7 @@ export async function viewForConductor(
     leastHeardS: leastHeardS(part),
     clips: running && now ? worded(part.task, now.clips) : settling,
     comingAddresses: coming ? coming.clips.map(({ address }) => address) : [],
+    tellsNames: sitting.reveal === 'after each part' && running && position === part.to,
     joined: await countListeners(db(), sitting.id),
     answered:
       position > 0
@@ -139,6 +146,10 @@ export async function conduct(
   await transaction(async (tx) => {
     const { roomPosition, roomHeard } = await roomOf(tx, sitting.id);
     if (roomPosition !== from) return;
+    const ended = parts.find(({ to }) => to === from);
+    if (what === 'next' && ended && sitting.reveal === 'after each part') {
+      await markTold(tx, sitting.id, ended.number, at);
+    }
     if (what === 'next' && from > 0 && !roomHeard) {
       throw new UserError(409, 'Play every recording of this trial first.');
     }

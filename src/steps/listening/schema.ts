@@ -27,7 +27,10 @@ export type Joining = z.infer<typeof joining>;
 /** What a listener has done besides answering. */
 export const stageDone = z.union([
   z.object({ stage: z.enum(['level', 'practice', 'level-changed']) }),
-  z.object({ stage: z.literal('part'), part: z.int().min(1).max(12) }),
+  z.object({
+    stage: z.literal('part') /** One more than there are for what is heard with names. */,
+    part: z.int().min(1).max(13),
+  }),
 ]);
 export type StageDone = z.infer<typeof stageDone>;
 

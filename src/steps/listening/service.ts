@@ -13,9 +13,10 @@ import { freshSeed } from '@/platform/system-random';
 import { one } from '@/platform/one';
 import { looksForgotten } from '@/steps/sitting/alias';
 import { endSelfTest } from '@/steps/sitting/service';
-import type { ListenerGuess } from '@/steps/sitting/schema';
+import { type ListenerGuess, namesPairs } from '@/steps/sitting/schema';
 import { countSeats } from '@/steps/sitting/store';
 import { type Answering, type Joining, type StageDone } from './schema';
+import { answerSighted, sightedClips, sightedOf, sightedPart } from './sighted';
 import { type ListenerView, listenerView } from './views';
 import {
   answerKeyAt,
@@ -24,6 +25,9 @@ import {
   chainIdsOf,
   chainsToGuess,
   clipAt,
+  countAnswersAt,
+  countListeners,
+  countTold,
   type DeviceRow,
   findSeated,
   type HeardPart,
@@ -50,6 +54,7 @@ import {
   insertAnswer,
   insertListener,
   markFetched,
+  markTold,
   replacePair,
   setPartsBegun,
   setStage,
@@ -132,6 +137,8 @@ export async function partViewOf(
   part: HeardPart,
   answered: number,
   trial: HeardTrial | null,
+  /** One more than there are where own pairs come again with names. */
+  of = parts.length,
 ): Promise<PartView> {
   const learning = trial?.kind === 'learning';
   let learned: string[] = [];
@@ -141,7 +148,7 @@ export async function partViewOf(
   }
   return {
     number: part.number,
-    of: parts.length,
+    of,
     task: part.task,
     name: TASKS[part.task].name,
     shows: TASKS[part.task].shows,
@@ -153,6 +160,7 @@ export async function partViewOf(
     clipSeconds: part.clipSeconds,
     learning,
     learned,
+    sighted: false,
   };
 }
 
@@ -173,14 +181,22 @@ function standingAlone(
   { levelSet }: DeviceRow,
   parts: readonly HeardPart[],
   answered: number,
+  /** How many pairs come again with names. */
+  again: number,
 ): Standing {
-  const stand = (phase: Standing['phase']) => ({ phase, position: answered + 1, behind: answered });
-  if (answered >= parts[parts.length - 1]!.to) return stand('finished');
+  const trials = parts[parts.length - 1]!.to;
+  const allBlind = answered >= trials;
+  const position = allBlind ? trials + listener.sighted + 1 : answered + 1;
+  const stand = (phase: Standing['phase']) => ({ phase, position, behind: answered });
+  if (allBlind && (listener.sighted >= again || sitting.state === 'closed')) {
+    return stand('finished');
+  }
   if (sitting.state === 'closed') return stand('closed');
   // Another device sounds another way: the level is set on each.
   if (!levelSet) return stand('level');
   if (listener.stage !== 'trials') return stand(listener.stage);
-  return stand(listener.partsBegun < partAt(parts, answered + 1).number ? 'part' : 'trial');
+  const number = allBlind ? parts.length + 1 : partAt(parts, answered + 1).number;
+  return stand(listener.partsBegun < number ? 'part' : 'trial');
 }
 
 /** Where a listener in a room stands: where the room is. */
@@ -216,6 +232,33 @@ export function trainingClipsOf(
   return worded(task, SETTLING.slice(practiceClips === 1 ? 1 : 0, Math.max(2, practiceClips)));
 }
 
+/** Seconds for the pairs that come again with names, less those that lie behind. */
+function sightedSeconds(
+  { sightedTrials }: HeardSitting,
+  parts: readonly HeardPart[],
+  answered: number,
+): number {
+  const part = parts.find(namesPairs);
+  return part ? Math.max(0, sightedTrials - answered) * trialSecondsOf(part) : 0;
+}
+
+function lengthsOf(sitting: HeardSitting, parts: readonly HeardPart[]): number[] {
+  const blind = parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one));
+  const again = sightedSeconds(sitting, parts, 0);
+  return again > 0 ? [...blind, again] : blind;
+}
+
+/** Of how many parts, from the first, somebody may read their answers with the names before closing. */
+async function partsTold(
+  { id, reveal, room, purpose }: HeardSitting,
+  parts: readonly HeardPart[],
+  answered: number,
+): Promise<number> {
+  if (reveal !== 'after each part' || purpose === 'rehearsal') return 0;
+  if (room === 'together') return countTold(db(), id);
+  return parts.filter(({ to }) => to <= answered).length;
+}
+
 /** What this browser may know now. Built field by field; the shape refuses anything else. */
 export async function viewFor(
   token: string,
@@ -229,11 +272,15 @@ export async function viewFor(
   const parts = await partsOf(db(), sitting.id);
   const trials = parts[parts.length - 1]!.to;
   const together = sitting.room === 'together';
+  const again =
+    listener && !together && answered >= trials
+      ? await sightedOf(db(), sitting, listener.seat, parts)
+      : [];
   let standing: Standing;
   if (listener && device) {
     standing = together
       ? await standingTogether(sitting, listener, trials)
-      : standingAlone(sitting, listener, device, parts, answered);
+      : standingAlone(sitting, listener, device, parts, answered, again.length);
   } else if (found.listener) {
     standing = { phase: sitting.state === 'closed' ? 'closed' : 'device', position: 1, behind: 0 };
   } else {
@@ -246,12 +293,19 @@ export async function viewFor(
   }
   const { phase, position, behind: done } = standing;
   const roomHeard = together && listener !== null && sitting.roomHeard;
-  const part = partAt(parts, position);
+  const sighted = position > trials ? (again[position - trials - 1] ?? null) : null;
+  const part = sighted
+    ? parts.find(({ number }) => number === sighted.part)!
+    : partAt(parts, position);
   let trial: HeardTrial | null = null;
   let clips: ListenerView['clips'] = [];
   let comingAddresses: string[] = [];
   if (phase === 'level' || phase === 'practice') clips = trainingClipsOf(phase, part.task);
-  if ((phase === 'part' || phase === 'trial') && listener) {
+  if ((phase === 'part' || phase === 'trial') && sighted) {
+    if (phase === 'trial') clips = await sightedClips(db(), sitting, sighted);
+    const coming = phase === 'trial' ? again[position - trials] : sighted;
+    comingAddresses = coming ? coming.clips.map(({ address }) => address) : [];
+  } else if ((phase === 'part' || phase === 'trial') && listener) {
     const { seat } = listener;
     const [now, next] = await trialsAt(db(), sitting.id, seat, position, position + 1);
     trial = now ?? null;
@@ -262,7 +316,10 @@ export async function viewFor(
     if (together) comingAddresses = [];
   }
   if (together) clips = clips.map(({ word }) => ({ word, address: '' }));
-  const asked = await partViewOf(sitting.id, listener?.seat ?? 1, parts, part, done, trial);
+  const seat = listener?.seat ?? 1;
+  const of = parts.length + Number(sitting.sightedTrials > 0);
+  const blind = await partViewOf(sitting.id, seat, parts, part, done, trial, of);
+  const asked = sighted ? sightedPart(blind, again, listener?.sighted ?? 0) : blind;
   const settledIn = together || ['part', 'trial', 'finished'].includes(phase);
   return listenerView.parse({
     phase,
@@ -290,9 +347,11 @@ export async function viewFor(
         ? (await chainsToGuess(db(), sitting.id)).map(({ name }) => name)
         : null,
     reveal: sitting.reveal,
+    sighted: sitting.sightedTrials,
+    partsTold: listener && device ? await partsTold(sitting, parts, answered) : 0,
     minutesLeft: settledIn
-      ? minutesAfter(parts, done)
-      : listenerMinutes(parts.map((one) => (one.to - one.from + 1) * trialSecondsOf(one))),
+      ? minutesAfter(parts, done) + sightedSeconds(sitting, parts, listener?.sighted ?? 0) / 60
+      : listenerMinutes(lengthsOf(sitting, parts)),
     part: {
       ...asked,
       learning: asked.learning || (phase === 'practice' && TASKS[part.task].learns),
@@ -318,16 +377,20 @@ async function receiptOf(
   };
 }
 
-/** Whoever sits behind a link, where they are told the names once the sitting is closed. */
+/**
+ * Whoever sits behind a link, where they are told the names once the sitting is closed, and of how many parts they may
+ * read their own answers with the names before.
+ */
 export async function seatRevealed(token: string, listenerToken: string | undefined) {
-  const { sitting, listener } = await present(db(), token, listenerToken);
+  const { sitting, listener, answered } = await present(db(), token, listenerToken);
   if (sitting.reveal === 'never') {
     throw new UserError(
       403,
       'The names of this sitting are not given out; that was decided before it began. Your receipt keeps its seal.',
     );
   }
-  return { sitting, listener };
+  const told = await partsTold(sitting, await partsOf(db(), sitting.id), answered);
+  return { sitting, listener, told };
 }
 
 /** The key as it was sealed, for whoever has a seat, once the sitting is closed. */
@@ -532,6 +595,20 @@ async function adapt(
   if (pair) await replacePair(tx, { sittingId, seat, position: answered + 2 }, pair);
 }
 
+/** Somebody finished a part whose names are told then; in a room once nobody who sits there is still to answer. */
+async function tellPart(
+  tx: Tx,
+  { id, room }: HeardSitting,
+  { number, to }: HeardPart,
+  at: Date,
+): Promise<void> {
+  if (room === 'together') {
+    const joined = await countListeners(tx, id);
+    if ((await countAnswersAt(tx, id, to)) < joined) return;
+  }
+  await markTold(tx, id, number, at);
+}
+
 /** Seconds since a room came to its trial; null where that was not kept. */
 function sinceRoomBegan({ roomBeganAt }: HeldForAnswer, at: Date): number | null {
   return roomBeganAt === null ? null : Math.max(0, (at.getTime() - roomBeganAt.getTime()) / 1000);
@@ -553,6 +630,15 @@ export async function answer(
   await transaction(async (tx) => {
     const { sitting, listener, device } = await present(tx, token, listenerToken);
     const held = await holdForAnswer(tx, sitting.id, listener.id, given.position);
+    const parts = await partsOf(tx, sitting.id);
+    const trials = parts[parts.length - 1]!.to;
+    if (given.position > trials && sitting.sightedTrials > 0) {
+      const open = held.state === 'open' && held.answered >= trials && device.levelSet;
+      const leastS = (one: HeardPart) => leastHeardS(one) * 0.95;
+      const terms = { blind: trials, open, leastS };
+      await answerSighted(tx, sitting, listener, parts, given, terms, at);
+      return;
+    }
     if (held.keyThere !== null) {
       if (held.keyThere === given.key) return;
       throw new UserError(409, 'This trial is answered already; the first answer stands.');
@@ -590,9 +676,11 @@ export async function answer(
     if (adaptiveSeed !== null) {
       await adapt(tx, sitting.id, listener.seat, { ...part, adaptiveSeed }, given.position);
     }
-    if (sitting.purpose === 'self-test') {
-      const last = (await partsOf(tx, sitting.id)).at(-1);
-      if (given.position === last?.to) await endSelfTest(tx, sitting.id, at);
+    if (sitting.reveal === 'after each part' && given.position === part.to) {
+      await tellPart(tx, sitting, part, at);
+    }
+    if (sitting.purpose === 'self-test' && given.position === trials) {
+      await endSelfTest(tx, sitting.id, at);
     }
     await announce(tx, sitting.comparisonId);
   });
@@ -622,6 +710,20 @@ export async function trainingServed(
   return { order, who, sent: () => Promise.resolve() };
 }
 
+/** The trial of an address, if it is of a pair that comes again with names now or next. */
+async function sightedPosition(
+  sitting: HeardSitting,
+  { seat, sighted }: ListenerRow,
+  answered: number,
+  address: string,
+): Promise<number | null> {
+  const parts = await partsOf(db(), sitting.id);
+  if (answered < parts[parts.length - 1]!.to) return null;
+  const now = (await sightedOf(db(), sitting, seat, parts)).slice(sighted, sighted + 2);
+  const found = now.find(({ clips }) => clips.some((clip) => clip.address === address));
+  return found?.position ?? null;
+}
+
 /** Which stored clip an address means for this listener now; addresses of other trials are unknown. */
 export async function clipFor(
   token: string,
@@ -631,10 +733,14 @@ export async function clipFor(
   const { sitting, listener, device, answered } = await present(db(), token, listenerToken);
   const settling = await trainingServed(sitting, address, listener.id);
   if (settling) return settling;
-  const found =
-    sitting.state === 'open' && listener.stage === 'trials' && device.levelSet
-      ? await clipAt(db(), sitting.id, listener.seat, address, answered + 1, answered + 2)
-      : null;
+  const open = sitting.state === 'open' && listener.stage === 'trials' && device.levelSet;
+  const at = (from: number, to: number) =>
+    clipAt(db(), sitting.id, listener.seat, address, from, to);
+  let found = open ? await at(answered + 1, answered + 2) : null;
+  if (open && !found && sitting.sightedTrials > 0) {
+    const position = await sightedPosition(sitting, listener, answered, address);
+    found = position === null ? null : await at(position, position);
+  }
   if (!found) throw notFound('clip');
   const place = { sittingId: sitting.id, seat: listener.seat, ...found.place };
   return { order: found.order, who: listener.id, sent: (at) => markFetched(db(), place, at) };

@@ -28,6 +28,8 @@ export interface HeardSitting {
   reveal: (typeof REVEALS)[number];
   /** Whether joining asks which chain will win. */
   asksGuess: boolean;
+  /** How many of their own pairs each hears again with names. */
+  sightedTrials: number;
   /** Whether the link that everybody shares takes new listeners. */
   sharedLink: boolean;
 }
@@ -52,7 +54,7 @@ export interface Invitee {
 }
 
 const HEARD = `sitting.id, comparison_id AS "comparisonId", state, title, sitting.simulated, seats, seal,
-  reset_sound AS "resetSound", training_sound AS "trainingSound", purpose, room, reveal, asks_guess AS "asksGuess", shared_link AS "sharedLink"`;
+  reset_sound AS "resetSound", training_sound AS "trainingSound", purpose, room, reveal, asks_guess AS "asksGuess", sighted_trials AS "sightedTrials", shared_link AS "sharedLink"`;
 
 /** What may change while a sitting is open. */
 export interface RoomState {
@@ -76,6 +78,8 @@ export interface ListenerRow {
   forgotten: boolean;
   /** How many devices opened the seat. */
   devices: number;
+  /** How many pairs they answered with names in view. */
+  sighted: number;
 }
 
 /** The device that asks, as its seat knows it. */
@@ -111,7 +115,9 @@ export async function findSeated(
        CASE WHEN listener.id IS NOT NULL THEN jsonb_build_object('id', listener.id, 'seat', seat,
          'alias', listener.alias, 'stage', stage, 'partsBegun', parts_begun,
          'forgotten', forgotten_at IS NOT NULL,
-         'devices', (SELECT count(*) FROM seat_device WHERE listener_id = listener.id)) END AS listener,
+         'devices', (SELECT count(*) FROM seat_device WHERE listener_id = listener.id),
+         'sighted', CASE WHEN sighted_trials = 0 THEN 0
+           ELSE (SELECT count(*) FROM sighted_answer WHERE listener_id = listener.id) END) END AS listener,
        CASE WHEN seat_device.listener_id = listener.id
          THEN jsonb_build_object('levelSet', level_set) END AS device,
        (SELECT count(*)::int FROM answer WHERE listener_id = listener.id) AS answered
@@ -508,6 +514,58 @@ export async function openedKey(db: Db, sittingId: string): Promise<string | nul
     [sittingId],
   );
   return row?.key ?? null;
+}
+
+/** A pair of a listener's own that is heard again with names. */
+export interface SightedTrial {
+  /** Of the blind trial. */
+  position: number;
+  part: number;
+  clips: { chainId: string; name: string; address: string }[];
+}
+
+/** Which pairs of a seat come again, in the order in which they do: scattered over its trials, the same whenever asked. */
+export async function sightedTrialsOf(
+  db: Db,
+  sittingId: string,
+  seat: number,
+  parts: readonly number[],
+  most: number,
+): Promise<SightedTrial[]> {
+  return db.rows<SightedTrial>(
+    `SELECT drawn.position, part, jsonb_agg(jsonb_build_object('chainId', chain_id, 'name', chain.name,
+       'address', address) ORDER BY slot) AS clips
+     FROM (SELECT position, part, md5(seat || ' ' || position) AS scatter FROM trial
+           WHERE sitting_id = $1 AND seat = $2 AND part = ANY ($3::int[]) AND kind = 'judged'
+           ORDER BY scatter LIMIT $4) AS drawn
+     JOIN trial_clip ON sitting_id = $1 AND seat = $2 AND trial_clip.position = drawn.position
+     JOIN chain ON chain.id = chain_id
+     GROUP BY drawn.position, part, scatter ORDER BY scatter`,
+    [sittingId, seat, parts, most],
+  );
+}
+
+export async function sightedKeyAt(
+  db: Db,
+  listenerId: string,
+  number: number,
+): Promise<string | null> {
+  const [row] = await db.rows<{ key: string }>(
+    'SELECT idempotency_key AS key FROM sighted_answer WHERE listener_id = $1 AND number = $2',
+    [listenerId, number],
+  );
+  return row?.key ?? null;
+}
+
+/** How many parts of a sitting had their names told to anybody. */
+export async function countTold(db: Db, sittingId: string): Promise<number> {
+  const { count } = await one(
+    db.rows<{ count: number }>(
+      'SELECT count(*)::int AS count FROM part_told WHERE sitting_id = $1',
+      [sittingId],
+    ),
+  );
+  return count;
 }
 
 export async function answerKeyAt(

@@ -3,7 +3,13 @@ import { TASK_IDS } from '@/core/tasks';
 import { PURPOSES, REVEALS } from '@/steps/sitting/schema';
 import { ROOM_STAGES } from './schema';
 
-const clip = z.strictObject({ word: z.string(), address: z.string() });
+const clip = z.strictObject({
+  /** The name itself where names are shown. */
+  word: z.string(),
+  address: z.string(),
+  /** What it costs, where names are shown. */
+  note: z.string().optional(),
+});
 
 /** Everything a listener's browser is told. Strict: a field that is not named here cannot be sent. */
 export const listenerView = z.strictObject({
@@ -58,6 +64,10 @@ export const listenerView = z.strictObject({
   guessAmong: z.array(z.string()).nullable(),
   /** When listeners are told the names. */
   reveal: z.enum(REVEALS),
+  /** Of how many parts, from the first, this listener may read own answers with the names. */
+  partsTold: z.int(),
+  /** How many of the listener's own pairs come again at the end with names and prices. */
+  sighted: z.int(),
   minutesLeft: z.number(),
   /** What is asked now; the first part until the sitting has begun. */
   part: z.strictObject({
@@ -75,6 +85,8 @@ export const listenerView = z.strictObject({
     clipSeconds: z.number(),
     /** Two recordings are learned now; nothing is judged. */
     learning: z.boolean(),
+    /** Own pairs come again, with names and prices in view. */
+    sighted: z.boolean(),
     /** Words of the two that were learned. */
     learned: z.array(z.string()),
   }),
@@ -136,5 +148,7 @@ export const conductorView = z.strictObject({
   joined: z.int(),
   /** How many have answered the present trial, or practised. */
   answered: z.int(),
+  /** Whether this trial ends a part, and phones then show each their own answers with the names. */
+  tellsNames: z.boolean(),
 });
 export type ConductorView = z.infer<typeof conductorView>;

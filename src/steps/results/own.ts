@@ -7,7 +7,15 @@ import { seatRevealed } from '@/steps/listening/service';
 import { ownAnswers, type OwnAnswers } from '@/steps/listening/views';
 import { readStored } from './schema';
 import { contextOf, namesOf, observationsOf } from './service';
-import { findClosed, listAnswers, partsOfSitting } from './store';
+import {
+  type AnswerRow,
+  findClosed,
+  type HeardPart,
+  listAnswers,
+  listToldAnswers,
+  partsOfSitting,
+  toldNames,
+} from './store';
 
 /** One thing that was said, with the names. */
 function lineOf(said: Observation, nameOf: (id: string) => string): string {
@@ -43,19 +51,74 @@ function rightOf(judged: readonly Observation[], listenerId: string) {
   };
 }
 
-/** What whoever sits behind a link answered, with the names; only of a closed sitting that gives them out. */
+/** What was judged, also where it came too late to count for the panel. */
+function judgedIn(
+  sittingId: string,
+  parts: readonly HeardPart[],
+  answers: readonly AnswerRow[],
+): Observation[] {
+  return observationsOf(sittingId, parts, answers).flatMap(({ answer, observation }) =>
+    answer.kind === 'judged' ? [observation] : [],
+  );
+}
+
+/** What somebody said in a part, with the names. */
+function partOf(
+  part: HeardPart,
+  judged: readonly Observation[],
+  listenerId: string,
+  nameOf: (id: string) => string,
+): OwnAnswers['parts'][number] {
+  const ofPart = judged.filter((said) => said.part === `${part.number}`);
+  const own = ofPart.filter((said) => said.listener === listenerId);
+  // On a line the best stands first, as the listener placed them.
+  const sorted = TASKS[part.task].line
+    ? [...own].sort(
+        (x, y) => (y.kind === 'rating' ? y.value : 0) - (x.kind === 'rating' ? x.value : 0),
+      )
+    : own;
+  return {
+    prompt: part.prompt,
+    heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}`,
+    said: sorted.map((said) => lineOf(said, nameOf)),
+    right: rightOf(ofPart, listenerId),
+  };
+}
+
+/** Own answers of the parts whose names are told while the sitting goes on; nothing of the others'. */
+async function toldOf(
+  sittingId: string,
+  { id, seat }: { id: string; seat: number },
+  told: number,
+): Promise<OwnAnswers> {
+  const parts = (await partsOfSitting(db(), sittingId)).slice(0, told);
+  const judged = judgedIn(sittingId, parts, await listToldAnswers(db(), sittingId, id, told));
+  const names = await toldNames(db(), sittingId, seat, told);
+  return ownAnswers.parse({
+    parts: parts.map((part) => partOf(part, judged, id, (chain) => names.get(chain) ?? chain)),
+    findings: [],
+    expected: [],
+    agreement: null,
+    circles: null,
+  });
+}
+
+/**
+ * What whoever sits behind a link answered, with the names: of a closed sitting that gives them out, or of the parts
+ * that are told before.
+ */
 export async function ownAnswersOf(
   token: string,
   listenerToken: string | undefined,
 ): Promise<OwnAnswers> {
-  const { sitting, listener } = await seatRevealed(token, listenerToken);
+  const { sitting, listener, told } = await seatRevealed(token, listenerToken);
   const closed = await findClosed(db(), sitting.id);
-  if (!closed) throw new UserError(409, 'The key is shut until the sitting is closed.');
+  if (!closed) {
+    if (told > 0) return toldOf(sitting.id, listener, told);
+    throw new UserError(409, 'The key is shut until the sitting is closed.');
+  }
   const parts = await partsOfSitting(db(), sitting.id);
-  const observed = observationsOf(sitting.id, parts, await listAnswers(db(), sitting.id));
-  const judged = observed.flatMap(({ observation }) =>
-    observation.role === 'judged' ? [observation] : [],
-  );
+  const judged = judgedIn(sitting.id, parts, await listAnswers(db(), sitting.id));
   const names = namesOf(closed);
   const nameOf = (id: string) => names.get(id) ?? id;
   const across = readStored(closed.analysis)?.across.listeners.find(
@@ -63,22 +126,7 @@ export async function ownAnswersOf(
   );
   const triads = across?.pair?.triads;
   return ownAnswers.parse({
-    parts: parts.map((part) => {
-      const ofPart = judged.filter((said) => said.part === `${part.number}`);
-      const own = ofPart.filter((said) => said.listener === listener.id);
-      // On a line the best stands first, as the listener placed them.
-      const sorted = TASKS[part.task].line
-        ? [...own].sort(
-            (x, y) => (y.kind === 'rating' ? y.value : 0) - (x.kind === 'rating' ? x.value : 0),
-          )
-        : own;
-      return {
-        prompt: part.prompt,
-        heard: `${part.sourceName}, ${part.passageName}, ${contextOf(part)}`,
-        said: sorted.map((said) => lineOf(said, nameOf)),
-        right: rightOf(ofPart, listener.id),
-      };
-    }),
+    parts: parts.map((part) => partOf(part, judged, listener.id, nameOf)),
     findings: sitting.purpose === 'self-test' ? ownFindings(readOwn(judged), nameOf) : [],
     expected: (readStored(closed.analysis)?.across.predictions.entries ?? []).flatMap((entry) =>
       entry.role === 'listener' && entry.by === listener.id

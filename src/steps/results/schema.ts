@@ -1,3 +1,4 @@
+import type { SightedShift } from '@/core/statistics/sighted';
 import { z } from 'zod';
 import type { Results } from '@/core/statistics/results';
 import { type Reading, READING_VERSION } from '@/core/statistics/reading';
@@ -55,7 +56,7 @@ export function readStored(analysis: unknown): StoredAnalysis | null {
 }
 
 /** Puts names in place of ids, as values and as keys. */
-export function named<T extends Results | PartAnalysis | Reading | Together>(
+export function named<T extends Results | PartAnalysis | Reading | Together | SightedShift>(
   value: T,
   names: ReadonlyMap<string, string>,
 ): T {

@@ -4,12 +4,18 @@ import type { z } from 'zod';
 import { sha256Hex } from '@/core/design/seal';
 import { NO_RULE } from '@/core/design/set-aside-rule';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
-import { type Observation, withReplicates } from '@/core/statistics/observation';
+import {
+  type Heard,
+  type Observation,
+  type Role,
+  withReplicates,
+} from '@/core/statistics/observation';
 import { writeResultsFile } from '@/core/statistics/results-file';
 import type { ChainPart } from '@/core/statistics/chains-file';
 import { claimsOf, holds } from '@/core/statistics/claims';
 import type { AnsweredPart } from '@/core/statistics/reading/answers';
 import type { ReadingPlan } from '@/core/statistics/reading/plan-file';
+import { type SightedShift, sightedShift } from '@/core/statistics/sighted';
 import { type Listened, setAside, type SetAside } from '@/core/statistics/set-aside';
 import { findingsOf, SECTIONS } from '@/core/statistics/sections';
 import { type Findings, plainly } from '@/core/statistics/findings';
@@ -58,6 +64,7 @@ import {
   listAnswers,
   listAnswersOf,
   listSealedClips,
+  listSightedOf,
   partsOfSitting,
   partsOfSittings,
   trialsOfSeats,
@@ -116,6 +123,10 @@ export interface Result {
   sealedReading: number | null;
   /** When and why somebody opened the key before closing. */
   sealBroken: { at: Date; reason: string } | null;
+  /** Names were told after each part: how many answers came too late to count; null where they were not. */
+  exploratory: { afterNames: number } | null;
+  /** What names and prices changed, where pairs were heard again with both; never mixed into anything else. */
+  sighted: SightedShift | null;
   /** Where the answers came back in the sheets of a blind pack; seal and key are then the pack's. */
   fromPack: FromPack | null;
   listeners: number;
@@ -214,6 +225,15 @@ interface Observed {
   observation: Observation;
 }
 
+/** What was said when names had been told, or stood there, is kept apart from everything blind. */
+function roleOf(answer: AnswerRow, { role }: Heard): Role {
+  if ('shown' in answer) return 'sighted';
+  return answer.afterNames ? 'told' : role;
+}
+
+/** Answers that count: those before anybody was told the names of their part. */
+const counted = (answers: readonly AnswerRow[]) => answers.filter(({ afterNames }) => !afterNames);
+
 /** What the answers of a sitting say, by ids. */
 export function observationsOf(
   sittingId: string,
@@ -245,7 +265,7 @@ export function observationsOf(
     };
     return TASKS[part.task]
       .observe(answer.answer, trial)
-      .map((said) => ({ answer, observation: { ...where, ...said } }));
+      .map((said) => ({ answer, observation: { ...where, ...said, role: roleOf(answer, said) } }));
   });
   const numbered = withReplicates(heard.map(({ observation }) => observation));
   return heard.map(({ answer }, i) => ({ answer, observation: numbered[i]! }));
@@ -324,8 +344,8 @@ export async function answersToRead(sitting: ClosedSitting): Promise<AnalysisOrd
     observed.map(({ observation }) => observation),
   );
   const gone = new Set(aside.map(({ listener }) => listener));
-  const counted = (number: number) =>
-    answers.filter(({ part, kind }) => part === number && kind !== 'learning');
+  const inPart = (number: number) =>
+    counted(answers).filter(({ part, kind }) => part === number && kind !== 'learning');
   return {
     seed: BOOTSTRAP_SEED,
     plan: readingPlanOf(question, await guessesOf(db(), sittingId)),
@@ -334,8 +354,8 @@ export async function answersToRead(sitting: ClosedSitting): Promise<AnalysisOrd
     parts: parts.map(({ number, task }) => ({
       number,
       task,
-      answers: counted(number).length,
-      answersLeft: counted(number).filter(({ listenerId }) => !gone.has(listenerId)).length,
+      answers: inPart(number).length,
+      answersLeft: inPart(number).filter(({ listenerId }) => !gone.has(listenerId)).length,
       observations: observed.flatMap(({ answer, observation }) =>
         answer.part === number ? [observation] : [],
       ),
@@ -355,7 +375,7 @@ async function standingsIn(
   made: Pick<StoredAnalysis, 'parts'>,
 ): Promise<Standing[]> {
   const heard = await partsOfSitting(db(), sitting.id);
-  const answers = await listAnswers(db(), sitting.id);
+  const answers = counted(await listAnswers(db(), sitting.id));
   return standingsOf(answeredParts(heard, made, answers, new Map(), planOf(sitting)));
 }
 
@@ -442,7 +462,8 @@ export async function resultsOf(
   const chosen = wanted ?? closed[0]?.id;
   if (!chosen || !closed.some(({ id }) => id === chosen)) return { ...view, result: null };
   const sitting = await closedSitting(engineer, comparisonId, chosen);
-  const answers = await listAnswers(db(), sitting.id);
+  const given = await listAnswers(db(), sitting.id);
+  const answers = counted(given);
   const byListener = new Map<string, AnswerRow[]>();
   for (const answer of answers) {
     const own = byListener.get(answer.listener);
@@ -508,6 +529,9 @@ export async function resultsOf(
           : null,
       listeners: closely ? listeners.length : byListener.size,
       answers: answers.length,
+      exploratory:
+        sitting.reveal === 'after each part' ? { afterNames: given.length - answers.length } : null,
+      sighted: closely ? await sightedIn(sitting.id, heard, given, names) : null,
       chains: [...names.values()],
       chainIds: [...names.keys()],
       room: sitting.room,
@@ -553,6 +577,28 @@ export async function resultsOf(
       })),
     },
   };
+}
+
+/** What names and prices changed, by the prices that were shown; under the chains' names. */
+async function sightedIn(
+  sittingId: string,
+  heard: readonly HeardPart[],
+  answers: readonly AnswerRow[],
+  names: ReadonlyMap<string, string>,
+): Promise<SightedShift | null> {
+  const again = (await listSightedOf(db(), [sittingId])).get(sittingId) ?? [];
+  if (again.length === 0) return null;
+  const prices = new Map(
+    again.flatMap(({ clips, shown }) =>
+      clips.map(({ chainId }, slot) => [chainId, shown[slot]?.priceCents ?? null] as const),
+    ),
+  );
+  const observed = [
+    ...observationsOf(sittingId, heard, answers),
+    ...observationsOf(sittingId, heard, again),
+  ].map(({ observation }) => observation);
+  const shift = sightedShift(observed, [...names.keys()], (id) => prices.get(id) ?? null);
+  return shift && named(shift, names);
 }
 
 /** What is known of who sat on a seat. */
@@ -768,7 +814,11 @@ export async function answersCsv(
   const sitting = await closedSitting(engineer, comparisonId, sittingId);
   const parts = await partsOfSitting(db(), sittingId);
   const answers = await listAnswers(db(), sittingId);
-  const observed = observationsOf(sittingId, parts, answers);
+  const again = (await listSightedOf(db(), [sittingId])).get(sittingId) ?? [];
+  const observed = [
+    ...observationsOf(sittingId, parts, answers),
+    ...observationsOf(sittingId, parts, again),
+  ];
   const names = allNames(namesOf(sitting), answers);
   const nameOf = (id: string) => names.get(id) ?? id;
   const placeIn = placesHeard(parts);
@@ -830,8 +880,11 @@ export async function answersJson(
 ): Promise<Download> {
   const sitting = await closedSitting(engineer, comparisonId, sittingId);
   const names = namesOf(sitting);
-  const answers = (await listAnswers(db(), sittingId)).map(({ clips, ...answer }) => ({
+  const again = (await listSightedOf(db(), [sittingId])).get(sittingId) ?? [];
+  const given = [...(await listAnswers(db(), sittingId)), ...again];
+  const answers = given.map(({ clips, ...answer }) => ({
     ...answer,
+    sighted: 'shown' in answer,
     clips: clips.map(({ chainId, word, gainDb, firstFetchedAt }) => ({
       chain: names.get(chainId) ?? chainId,
       word,

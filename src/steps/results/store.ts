@@ -4,7 +4,7 @@ import type { TaskId } from '@/core/tasks';
 import type { Answer, TrialKind } from '@/core/tasks/task';
 import type { Db, Tx } from '@/platform/database';
 import { grouped } from '@/platform/grouped';
-import type { ListenerGuess } from '@/steps/sitting/schema';
+import type { ListenerGuess, REVEALS } from '@/steps/sitting/schema';
 import type { Standing } from './standings';
 
 export interface ClosedSitting {
@@ -17,6 +17,7 @@ export interface ClosedSitting {
   sealBrokenReason: string | null;
   simulated: boolean;
   room: 'own' | 'together';
+  reveal: (typeof REVEALS)[number];
   /** The pack whose sheets the answers came from; null where they were given here. */
   blindPackId: string | null;
   closedAt: Date | null;
@@ -25,7 +26,7 @@ export interface ClosedSitting {
 }
 
 const COLUMNS = `id, comparison_id AS "comparisonId", title, seal, sealed_key AS "sealedKey",
-  seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated, room,
+  seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated, room, reveal,
   blind_pack_id AS "blindPackId", closed_at AS "closedAt", analysis`;
 
 /** A sitting with its key, only once it is closed: before, key and analysis are not even read. */
@@ -125,6 +126,8 @@ export interface AnswerRow {
   answeredAt: Date;
   /** In the listener's own words; mostly empty. */
   remark: string;
+  /** Given after names of its part had been told to somebody. */
+  afterNames: boolean;
 }
 
 /** All answers of a closed sitting with their key. */
@@ -153,16 +156,14 @@ export async function trialsOfSeats(db: Db, sittingId: string): Promise<Map<numb
   return new Map(rows.map(({ seat, trials }) => [seat, trials]));
 }
 
-/** All answers of each of many closed sittings, with their keys. */
-export async function listAnswersOf(
-  db: Db,
-  sittingIds: readonly string[],
-): Promise<Map<string, AnswerRow[]>> {
-  const rows = await db.rows<AnswerRow & { of: string }>(
-    `SELECT answer.sitting_id AS of, listener.id AS "listenerId", listener.alias AS listener, answer.seat, answer.position, part, kind,
+/** Answers of sittings $1 with what was heard, as far as a condition lets them be read. */
+const answersWhere = (mayBeRead: string) =>
+  `SELECT answer.sitting_id AS of, listener.id AS "listenerId", listener.alias AS listener, answer.seat, answer.position, part, kind,
        right_slot AS "rightSlot", clips, answer.answer, heard_s AS "heardS", switches,
        duration_s AS "durationS", hasty, server_s AS "serverS", unfetched,
-       answered_at AS "answeredAt", answer.remark
+       answered_at AS "answeredAt", answer.remark,
+       EXISTS (SELECT 1 FROM part_told WHERE part_told.sitting_id = answer.sitting_id
+         AND part_told.part = trial.part AND told_at < answered_at) AS "afterNames"
      FROM answer JOIN listener ON listener.id = answer.listener_id
      JOIN trial ON trial.sitting_id = answer.sitting_id AND trial.seat = answer.seat
        AND trial.position = answer.position
@@ -170,8 +171,76 @@ export async function listAnswersOf(
              'gainDb', gain_db, 'firstFetchedAt', first_fetched_at) ORDER BY slot) AS clips
            FROM trial_clip WHERE sitting_id = ANY ($1::uuid[]) GROUP BY sitting_id, seat, position) AS heard
        ON heard.sitting_id = answer.sitting_id AND heard.seat = answer.seat AND heard.position = answer.position
-     JOIN sitting ON sitting.id = answer.sitting_id AND sitting.state = 'closed'
-     WHERE answer.sitting_id = ANY ($1::uuid[]) ORDER BY answer.seat, answer.position`,
+     JOIN sitting ON sitting.id = answer.sitting_id
+     WHERE answer.sitting_id = ANY ($1::uuid[]) AND ${mayBeRead}
+     ORDER BY answer.seat, answer.position`;
+
+/** All answers of each of many closed sittings, with their keys. */
+export async function listAnswersOf(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, AnswerRow[]>> {
+  return grouped(
+    await db.rows<AnswerRow & { of: string }>(answersWhere(`sitting.state = 'closed'`), [
+      sittingIds,
+    ]),
+  );
+}
+
+/** What one listener answered in the first parts of a sitting that tells names after each. */
+export async function listToldAnswers(
+  db: Db,
+  sittingId: string,
+  listenerId: string,
+  parts: number,
+): Promise<AnswerRow[]> {
+  return db.rows<AnswerRow>(
+    answersWhere(`reveal = 'after each part' AND listener.id = $2 AND part <= $3`),
+    [[sittingId], listenerId, parts],
+  );
+}
+
+/** Names of the chains that a seat heard in the first parts of such a sitting. */
+export async function toldNames(
+  db: Db,
+  sittingId: string,
+  seat: number,
+  parts: number,
+): Promise<Map<string, string>> {
+  const rows = await db.rows<{ id: string; name: string }>(
+    `SELECT DISTINCT chain.id, chain.name
+     FROM trial JOIN trial_clip USING (sitting_id, seat, position)
+     JOIN chain ON chain.id = chain_id JOIN sitting ON sitting.id = sitting_id
+     WHERE sitting_id = $1 AND seat = $2 AND part <= $3 AND reveal = 'after each part'`,
+    [sittingId, seat, parts],
+  );
+  return new Map(rows.map(({ id, name }) => [id, name]));
+}
+
+/** An answer that was given with names in view, and what stood there. */
+export interface SightedRow extends AnswerRow {
+  shown: { name: string; priceCents: number | null }[];
+}
+
+/** What was answered with names in view, of each of many closed sittings; none of it is a blind answer. */
+export async function listSightedOf(
+  db: Db,
+  sittingIds: readonly string[],
+): Promise<Map<string, SightedRow[]>> {
+  const rows = await db.rows<SightedRow & { of: string }>(
+    `SELECT sighted.sitting_id AS of, listener.id AS "listenerId", listener.alias AS listener, sighted.seat,
+       sighted.position, part, kind, right_slot AS "rightSlot", clips, sighted.answer, heard_s AS "heardS", switches,
+       duration_s AS "durationS", false AS hasty, NULL::float8 AS "serverS", false AS unfetched,
+       answered_at AS "answeredAt", '' AS remark, true AS "afterNames", shown
+     FROM sighted_answer AS sighted JOIN listener ON listener.id = sighted.listener_id
+     JOIN trial ON trial.sitting_id = sighted.sitting_id AND trial.seat = sighted.seat
+       AND trial.position = sighted.position
+     JOIN sitting ON sitting.id = sighted.sitting_id AND sitting.state = 'closed'
+     CROSS JOIN LATERAL (SELECT jsonb_agg(jsonb_build_object('chainId', chain_id, 'word', word,
+         'gainDb', gain_db, 'firstFetchedAt', first_fetched_at) ORDER BY slot) AS clips
+       FROM trial_clip WHERE trial_clip.sitting_id = sighted.sitting_id
+         AND trial_clip.seat = sighted.seat AND trial_clip.position = sighted.position) AS heard
+     WHERE sighted.sitting_id = ANY ($1::uuid[]) ORDER BY sighted.seat, sighted.number`,
     [sittingIds],
   );
   return grouped(rows);

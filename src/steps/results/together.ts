@@ -125,6 +125,9 @@ function cautionsOf(
       ...(sitting.simulated
         ? [`In “${title}” the listeners are simulated; nobody heard anything.`]
         : []),
+      ...(sitting.reveal === 'after each part'
+        ? [`“${title}” is exploratory: names were told after each part.`]
+        : []),
       ...(sitting.sealBrokenAt ? [`The seal of “${title}” was broken before it was closed.`] : []),
       ...(sitting.blindPackId ? [`“${title}”: ${SHEETS_NOTE}`] : []),
     ];

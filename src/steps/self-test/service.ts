@@ -42,6 +42,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number
     primaryPart: 1,
     setAside: NO_RULE,
     asksGuess: false,
+    sightedTrials: 0,
     parts: [
       { ...common, task, prompt: TASKS[task].prompt, tiesAllowed: false, trials },
       {

@@ -1,7 +1,13 @@
 import { listenerMinutes, PART_S } from '@/core/design/time-budget';
 import { TASKS } from '@/core/tasks';
 import { clipsAsked, trialsAsked } from '@/core/tasks/task';
-import type { PartAccount, PartDraft, SittingAccount, SittingDraft } from './schema';
+import {
+  namesPairs,
+  type PartAccount,
+  type PartDraft,
+  type SittingAccount,
+  type SittingDraft,
+} from './schema';
 
 /** What a part's clips are, as far as the account needs it. */
 export interface ClipFacts {
@@ -18,9 +24,19 @@ export const trialsOfPart = (part: Counted) => trialsAsked(TASKS[part.task], par
 export const clipsShown = ({ task, controls }: Counted, chains: number) =>
   clipsAsked(TASKS[task], controls, chains);
 
+/** What is heard once more with names: pairs, of the first part that asks for them. */
+function sightedSeconds(
+  { sightedTrials, parts }: { sightedTrials: number; parts: readonly Counted[] },
+  clips: readonly ClipFacts[],
+): number {
+  const at = parts.findIndex(namesPairs);
+  if (sightedTrials === 0 || at < 0) return 0;
+  return sightedTrials * TASKS[parts[at]!.task].seconds(clips[at]!.clipSeconds, 2);
+}
+
 /** Minutes and certainty of a plan. */
 export function accountOf(
-  plan: Pick<SittingDraft, 'seats'> & { parts: readonly Counted[] },
+  plan: Pick<SittingDraft, 'seats' | 'sightedTrials'> & { parts: readonly Counted[] },
   /** Of each part, in order. */
   clips: readonly ClipFacts[],
 ): SittingAccount {
@@ -38,10 +54,14 @@ export function accountOf(
       among: part.pair ? 2 : clips[i]!.chains,
     }),
   }));
-  const minutesEach = listenerMinutes(seconds);
+  const sightedS = sightedSeconds(plan, clips);
+  const minutesEach = listenerMinutes(sightedS > 0 ? [...seconds, sightedS] : seconds);
+  const sightedMinutes = sightedS > 0 ? (sightedS + PART_S) / 60 : 0;
   return {
     parts,
-    settlingMinutes: minutesEach - parts.reduce((sum, part) => sum + part.minutesEach, 0),
+    sightedMinutes,
+    settlingMinutes:
+      minutesEach - sightedMinutes - parts.reduce((sum, part) => sum + part.minutesEach, 0),
     minutesEach,
     minutesInAll: minutesEach * plan.seats,
   };

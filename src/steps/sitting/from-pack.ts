@@ -152,6 +152,7 @@ async function keepAnswers(
     primaryPart: 1,
     setAside: NO_RULE,
     asksGuess: false,
+    sightedTrials: 0,
     parts: [
       {
         task: 'pair',

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { NO_RULE, setAsideRule } from '@/core/design/set-aside-rule';
 import { TRAINING_SOUNDS } from '@/core/simulation/training-sounds';
-import { TASK_IDS, TASKS } from '@/core/tasks';
+import { TASK_IDS, type TaskId, TASKS } from '@/core/tasks';
 import { TOLD_APART } from '@/core/design/told-apart';
 
 export const taskId = z.enum(TASK_IDS);
@@ -75,7 +75,13 @@ export const ASKED_NOW =
   'A sitting of the panel over these clips is open, and a test ends with the names; test yourself once it is closed.';
 
 /** When listeners are told the names. */
-export const REVEALS = ['never', 'after closing'] as const;
+export const REVEALS = ['never', 'after closing', 'after each part'] as const;
+
+/** The most blind pairs that are heard once more with names. */
+export const MOST_SIGHTED = 8;
+
+/** Parts whose pairs can be asked again with the names in place of the words. */
+export const namesPairs = ({ task }: { task: TaskId }): boolean => TASKS[task].section === 'pair';
 
 /** What listeners read must not name a chain; that is checked when the sitting is sealed. */
 export const sittingDraft = z
@@ -110,7 +116,27 @@ export const sittingDraft = z
     setAside: setAsideRule.default(NO_RULE),
     /** Whether listeners are asked first which chain they expect to win; they read the names for it. */
     asksGuess: z.boolean().default(false),
+    /** How many of their own blind pairs each listener hears once more at the end, with names and prices. */
+    sightedTrials: z
+      .int('Pairs with names are a whole number.')
+      .min(0)
+      .max(MOST_SIGHTED, `At most ${MOST_SIGHTED} pairs are heard again with names.`)
+      .default(0),
   })
+  .refine(({ reveal, codeMode }) => reveal !== 'after each part' || codeMode === 'fresh', {
+    message:
+      'Names after each part need fresh code words: one word for each recording would name it in the parts to come.',
+    path: ['parts'],
+  })
+  .refine(
+    ({ sightedTrials, room, reveal, parts }) =>
+      sightedTrials === 0 || (room === 'own' && reveal !== 'never' && parts.some(namesPairs)),
+    {
+      message:
+        'Pairs with names at the end need a part of pairs, own headphones, and listeners who may be told the names.',
+      path: ['parts'],
+    },
+  )
   .refine(({ asksGuess, reveal }) => !asksGuess || reveal !== 'never', {
     message: 'Who is asked for a guess reads the names; so they are told afterwards as well.',
     path: ['parts'],
@@ -193,6 +219,8 @@ export interface Sitting extends Omit<SittingDraft, 'primaryPart'> {
   blindPackId: string | null;
   openedAt: Date | null;
   closedAt: Date | null;
+  /** When the names of a part were told first; null where none were told before closing. */
+  toldAt: Date | null;
 }
 
 /** Counts that tell nothing of what was answered. */
@@ -263,6 +291,8 @@ export interface PartAccount {
 /** What the panel's minutes buy, before they are spent. */
 export interface SittingAccount {
   parts: PartAccount[];
+  /** For what is heard once more with names; 0 where nothing is. */
+  sightedMinutes: number;
   settlingMinutes: number;
   minutesEach: number;
   minutesInAll: number;

@@ -125,6 +125,43 @@ export async function insertAnswer(
   return rows.length > 0;
 }
 
+/** Keeps when the names of a part could be read first. */
+export async function markTold(db: Db, sittingId: string, part: number, at: Date): Promise<void> {
+  await db.rows(
+    'INSERT INTO part_told (sitting_id, part, told_at) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING',
+    [sittingId, part, at],
+  );
+}
+
+/** Keeps what was answered with names in view, and what stood there. @returns whether this answer was new */
+export async function insertSighted(
+  db: Db,
+  place: { listenerId: string; sittingId: string; seat: number; number: number },
+  given: Omit<GivenAnswer, 'hasty' | 'remark' | keyof Witnessed> & { shown: object },
+  at: Date,
+): Promise<boolean> {
+  const rows = await db.rows(
+    `INSERT INTO sighted_answer (listener_id, sitting_id, seat, number, position, answer, idempotency_key,
+       heard_s, switches, duration_s, shown, answered_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) ON CONFLICT DO NOTHING RETURNING number`,
+    [
+      place.listenerId,
+      place.sittingId,
+      place.seat,
+      place.number,
+      given.position,
+      JSON.stringify(given.answer),
+      given.key,
+      given.heardS,
+      given.switches,
+      given.durationS,
+      JSON.stringify(given.shown),
+      at,
+    ],
+  );
+  return rows.length > 0;
+}
+
 /** Answers that were given elsewhere, on paper or in a sheet; nothing is known of how they came about. */
 export async function insertWritten(
   db: Db,

@@ -237,6 +237,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
     primaryPart: 1,
     setAside: NO_RULE,
     asksGuess: false,
+    sightedTrials: 0,
     parts: [
       {
         task: 'pair',
@@ -479,7 +480,7 @@ async function sealAndOpen(
 ): Promise<string> {
   const { title, seats, codeMode, invitedOnly, resetSound, trainingSound, reveal, room, parts } =
     sitting;
-  const { setAside, asksGuess } = sitting;
+  const { setAside, asksGuess, sightedTrials } = sitting;
   const primaryPart = sitting.primaryPart ?? 1;
   const plan = {
     title,
@@ -494,6 +495,7 @@ async function sealAndOpen(
     primaryPart,
     setAside,
     asksGuess,
+    sightedTrials,
   };
   const question = questionOf(await writtenOf(tx, comparisonId), engineer.name);
   const sets = await listClipSets(tx, comparisonId);

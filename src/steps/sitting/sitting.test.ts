@@ -134,14 +134,14 @@ describe('the account of minutes', () => {
   it('adds up by hand', () => {
     // Six chains make 15 pairs; a 10 s clip is heard 1.6 times each and takes 6 s to decide: 38 s a trial.
     const clips = [{ chains: 6, clipSeconds: 10 }];
-    const account = accountOf({ seats: 12, parts: [pairs(15)] }, clips);
+    const account = accountOf({ seats: 12, sightedTrials: 0, parts: [pairs(15)] }, clips);
     expect(account.minutesEach).toBeCloseTo(2.5 + 20 / 60 + (15 * 38) / 60, 9);
     expect(account.minutesInAll).toBeCloseTo(12 * account.minutesEach, 9);
     expect(account.parts[0]!.buys).toContain('About 12 judgements for each of 15 pairs');
-    const lines = accountOf({ seats: 12, parts: [pairs(15), { ...pairs(1), task: 'line' }] }, [
-      ...clips,
-      ...clips,
-    ]);
+    const lines = accountOf(
+      { seats: 12, sightedTrials: 0, parts: [pairs(15), { ...pairs(1), task: 'line' }] },
+      [...clips, ...clips],
+    );
     // One line of six clips: 6 · 16 s and 6 s more; and the pause of a quarter of an hour is not reached.
     expect(lines.parts[1]!.minutesEach).toBeCloseTo((20 + 6 * 16 + 6) / 60, 9);
     expect(lines.minutesEach - account.minutesEach).toBeCloseTo(lines.parts[1]!.minutesEach, 9);
@@ -157,7 +157,8 @@ describe('the account of minutes', () => {
 
   it('counts answers, and promises nothing of what they find', () => {
     const bought = (seats: number, chains: number) =>
-      accountOf({ seats, parts: [pairs(1)] }, [{ chains, clipSeconds: 10 }]).parts[0]!.buys;
+      accountOf({ seats, sightedTrials: 0, parts: [pairs(1)] }, [{ chains, clipSeconds: 10 }])
+        .parts[0]!.buys;
     expect(bought(1, 2)).toBe('About 1 judgement for the pair, of one listener.');
     expect(bought(60, 2)).toBe('About 60 judgements for the pair, of 60 listeners.');
     expect(bought(4, 4)).toContain('can tell nothing of single pairs');

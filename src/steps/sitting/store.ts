@@ -30,8 +30,9 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
 
 const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", training_sound AS "trainingSound", room, reveal,
   invited_only AS "invitedOnly", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
-  shared_link AS "sharedLink", simulated, primary_part AS "primaryPart", set_aside AS "setAside", asks_guess AS "asksGuess", blind_pack_id AS "blindPackId",
-  opened_at AS "openedAt", closed_at AS "closedAt", ${PARTS} AS parts`;
+  shared_link AS "sharedLink", simulated, primary_part AS "primaryPart", set_aside AS "setAside", asks_guess AS "asksGuess", sighted_trials AS "sightedTrials", blind_pack_id AS "blindPackId",
+  opened_at AS "openedAt", closed_at AS "closedAt",
+  (SELECT min(told_at) FROM part_told WHERE part_told.sitting_id = sitting.id) AS "toldAt", ${PARTS} AS parts`;
 
 export async function listSittings(db: Db, comparisonId: string): Promise<Sitting[]> {
   return db.rows<Sitting>(
@@ -83,8 +84,8 @@ export async function insertSitting(
     db.rows<{ id: string }>(
       `INSERT INTO sitting (comparison_id, token, title, seats, code_mode, reset_sound, room,
        simulated, purpose, created_at, invited_only, primary_part, reveal, tester_id, heard_before,
-       training_sound, set_aside, asks_guess)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18) RETURNING id`,
+       training_sound, set_aside, asks_guess, sighted_trials)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19) RETURNING id`,
       [
         ids.comparisonId,
         ids.token,
@@ -104,6 +105,7 @@ export async function insertSitting(
         draft.trainingSound,
         JSON.stringify(draft.setAside),
         draft.asksGuess,
+        draft.sightedTrials,
       ],
     ),
   );
@@ -160,7 +162,8 @@ export async function sittingsOfPack(
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {
   await db.rows(
     `UPDATE sitting SET title = $2, seats = $3, code_mode = $4, reset_sound = $5, room = $6,
-       invited_only = $7, primary_part = $8, reveal = $9, training_sound = $10, set_aside = $11, asks_guess = $12
+       invited_only = $7, primary_part = $8, reveal = $9, training_sound = $10, set_aside = $11, asks_guess = $12,
+       sighted_trials = $13
      WHERE id = $1`,
     [
       id,
@@ -175,6 +178,7 @@ export async function updateSitting(db: Db, id: string, draft: SittingDraft): Pr
       draft.trainingSound,
       JSON.stringify(draft.setAside),
       draft.asksGuess,
+      draft.sightedTrials,
     ],
   );
 }

@@ -199,6 +199,7 @@ export async function testPlan(
     primaryPart: 1,
     setAside: NO_RULE,
     asksGuess: false,
+    sightedTrials: 0,
     ...change,
   };
 }

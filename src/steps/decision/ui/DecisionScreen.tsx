@@ -8,6 +8,7 @@ import NextLink from 'next/link';
 import dynamic from 'next/dynamic';
 import { type ReactNode, useMemo, useState } from 'react';
 import { onFrontier } from '@/core/statistics/frontier';
+import { exploratoryText } from '@/steps/results/exploratory';
 import type { DecisionView } from '@/steps/decision/service';
 import { FoldedPieces } from '@/steps/results/ui/FoldedPieces';
 import { marksOf } from '@/steps/results/ui/marks';
@@ -203,6 +204,7 @@ export function DecisionScreen({ view, name }: { view: DecisionView; name: strin
           what was heard.
         </Note>
       )}
+      {sitting?.exploratory && <Note kind="caution">{exploratoryText(sitting.exploratory)}</Note>}
       {sitting?.sealBroken && (
         <Note kind="caution">
           The seal was broken before closing, {date(sitting.sealBroken.at)}: “

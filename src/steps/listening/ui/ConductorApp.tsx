@@ -200,6 +200,9 @@ function ConductedTrial({
         </label>
         <p className={listening.hint} role="status">
           {view.heard ? thinking(view) : 'Play every recording; then the phones can answer.'}
+          {view.heard &&
+            view.tellsNames &&
+            ' This ends a part: once all have answered, each reads their own answers with the names on the phone; go on when they have.'}
         </p>
         <button
           className={styles.second}

@@ -57,7 +57,11 @@ export function JoinPage({
           ? 'Which recording was which is not told afterwards.'
           : view.purpose === 'self-test'
             ? 'After the last answer it is closed, and you see the names and what it came to.'
-            : 'Once it is closed you can see your own with the names.'}
+            : view.reveal === 'after each part'
+              ? 'After each part you can see your own answers with the names; please keep them to yourself.'
+              : 'Once it is closed you can see your own with the names.'}
+        {view.sighted > 0 &&
+          ` At the end ${view.sighted === 1 ? 'one of your pairs comes' : `${view.sighted} of your pairs come`} once more with names and prices in view; that counts for nothing but what those are worth.`}
         {view.simulated && ' These recordings are simulated.'}
       </p>
       {view.purpose === 'rehearsal' && (

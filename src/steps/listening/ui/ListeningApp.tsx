@@ -9,7 +9,7 @@ import { LevelPage } from './LevelPage';
 import styles from './listening.module.css';
 import { Message } from './Message';
 import { PartPage } from './PartPage';
-import { Proofs, Receipt } from './Receipt';
+import { OwnAnswers, Proofs, Receipt } from './Receipt';
 import { RestPage } from './RestPage';
 import { RoomTrialPage } from './RoomTrialPage';
 import { TrialPage } from './TrialPage';
@@ -72,23 +72,28 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
     });
   }, [cache, coming, present]);
   const rest = useRest(view.phase, view.answered);
-  const clips = view.clips.map(({ word, address }) => ({ word, url: urlOf(address) }));
-  const note = failure && (
+  const clips = view.clips.map(({ word, note, address }) => ({
+    word,
+    note,
+    url: urlOf(address),
+  }));
+  const told = view.partsTold > 0 && <OwnAnswers key={view.partsTold} token={token} />;
+  const failed = failure && (
     <p role="alert" className={styles.failure}>
       {failure}
     </p>
   );
   switch (view.phase) {
     case 'join':
-      return <JoinPage view={view} note={note} onJoin={sitting.join} />;
+      return <JoinPage view={view} note={failed} onJoin={sitting.join} />;
     case 'device':
-      return <DevicePage note={note} onGoOn={sitting.addDevice} />;
+      return <DevicePage note={failed} onGoOn={sitting.addDevice} />;
     case 'level':
       return (
         <LevelPage
           clip={clips[0]!}
           fetchBytes={cache.fetch}
-          note={note}
+          note={failed}
           onDone={() => sitting.finishStage({ stage: 'level' })}
         />
       );
@@ -96,7 +101,8 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
       return (
         <PartPage
           view={view}
-          note={note}
+          told={told}
+          note={failed}
           onBegin={() => sitting.finishStage({ stage: 'part', part: view.part.number })}
         />
       );
@@ -107,7 +113,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           <RoomTrialPage
             key={`${view.phase} ${view.position}`}
             view={view}
-            note={note}
+            note={failed}
             waiting={sitting.waiting}
             onAnswer={sitting.answer}
             onPractised={() => sitting.finishStage({ stage: 'practice' })}
@@ -121,7 +127,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           view={view}
           clips={clips}
           fetchBytes={cache.fetch}
-          note={note}
+          note={failed}
           waiting={sitting.waiting}
           onAnswer={sitting.answer}
           onPractised={() => sitting.finishStage({ stage: 'practice' })}
@@ -136,6 +142,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
           {view.position === 0
             ? ROOM_WAITS[view.roomStage]
             : 'Wait for the others; this page goes on by itself.'}
+          {told}
         </Message>
       );
     case 'finished':

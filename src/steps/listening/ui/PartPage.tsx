@@ -7,10 +7,13 @@ import styles from './listening.module.css';
 /** What the coming part asks; a good place to rest. */
 export function PartPage({
   view,
+  told,
   note,
   onBegin,
 }: {
   view: ListenerView;
+  /** Own answers with the names, where they are told by now. */
+  told: React.ReactNode;
   note: React.ReactNode;
   onBegin: () => Promise<void>;
 }) {
@@ -24,9 +27,17 @@ export function PartPage({
       </h1>
       <p className={styles.lead}>
         {part.shows} {part.trials} {part.trials === 1 ? 'trial' : 'trials'}. What came before is
-        kept. Rest your ears as long as you like; your place stays.
+        kept{part.sighted && ' and stays as it is'}. Rest your ears as long as you like; your place
+        stays.
       </p>
+      {part.sighted && (
+        <p className={styles.prose}>
+          This time the names and prices are in view. Say what you hear now; there is no right
+          answer, and nothing of it is mixed into the result.
+        </p>
+      )}
       <p className={styles.prose}>You will be asked: {part.prompt}</p>
+      {told}
       {note}
       <div className={styles.foot}>
         <button

@@ -6,7 +6,7 @@ import styles from './listening.module.css';
 import { Message } from './Message';
 
 // Only after the end; the first page stays light without it.
-const OwnAnswers = dynamic(() => import('./OwnAnswers').then((file) => file.OwnAnswers));
+export const OwnAnswers = dynamic(() => import('./OwnAnswers').then((file) => file.OwnAnswers));
 
 /** What a listener can keep: text that says what was fixed, and what was answered. */
 function receiptText({ title, seal, alias, receipt }: ListenerView): string {
@@ -33,11 +33,11 @@ function save(view: ListenerView): void {
 
 /** The numbers to compare later, and what of them can be had now. */
 export function Proofs({ view, token }: { view: ListenerView; token: string }) {
-  const { receipt, keyOpen, seal, devices } = view;
+  const { receipt, keyOpen, partsTold, seal, devices } = view;
   if (!receipt) return null;
   return (
     <>
-      {keyOpen && <OwnAnswers token={token} />}
+      {(keyOpen || partsTold > 0) && <OwnAnswers token={token} />}
       <p className={styles.prose}>
         This number was fixed before your first answer. The key, once open, must give the same:
       </p>
@@ -68,6 +68,8 @@ export function Proofs({ view, token }: { view: ListenerView; token: string }) {
 const REVEALED: Record<ListenerView['reveal'], string> = {
   'after closing':
     'When the engineer closes the sitting, the key is opened, and your own answers stand on this page with the names.',
+  'after each part':
+    'Below stand your own answers with the names; when the engineer closes the sitting, the key is opened.',
   never: 'The names of this sitting are not given out; your receipt keeps its seal.',
 };
 

@@ -33,7 +33,7 @@ export function TrialPage({
   onLevelChanged,
 }: {
   view: ListenerView;
-  clips: readonly { word: string; url: string }[];
+  clips: readonly { word: string; url: string; note?: string }[];
   fetchBytes: (url: string) => Promise<ArrayBuffer>;
   note: ReactNode;
   waiting: Sitting['waiting'];
@@ -120,7 +120,7 @@ export function TrialPage({
         onAnswer={setAnswer}
       />
       <LoopBar player={player} state={state} />
-      {!practice && <RemarkField value={remark} onChange={setRemark} />}
+      {!practice && !part.sighted && <RemarkField value={remark} onChange={setRemark} />}
       {note}
       <WaitingNote kept={waiting} />
       <div className={styles.foot}>

@@ -15,6 +15,7 @@ import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 import type { Across } from '../across';
 import { heardIn, sealedWords } from '../given-as';
+import { exploratoryText } from '@/steps/results/exploratory';
 import type { Result, ResultPart } from '../service';
 import { FirstView } from './FirstView';
 import { FOLDS } from './folds';
@@ -119,6 +120,9 @@ function Seal({ result }: { result: Result }) {
         <Typography sx={{ mt: 0.5 }}>
           The key was handed out {date(result.fromPack.keyOutAt)}, before the answers came in.
         </Typography>
+      )}
+      {result.exploratory && (
+        <Typography sx={{ mt: 0.5 }}>{exploratoryText(result.exploratory)}</Typography>
       )}
       {result.sealBroken && (
         <Typography sx={{ mt: 0.5 }}>

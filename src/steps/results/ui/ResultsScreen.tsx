@@ -5,6 +5,7 @@ import Link from '@mui/material/Link';
 import NextLink from 'next/link';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import { headlineOf } from '@/steps/results/headline';
+import { exploratoryText } from '@/steps/results/exploratory';
 import type { Result, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -80,6 +81,7 @@ function ResultBody({ comparisonId, result }: { comparisonId: string; result: Re
           {result.sealBroken.reason}”.
         </Note>
       )}
+      {result.exploratory && <Note kind="caution">{exploratoryText(result.exploratory)}</Note>}
       <FirstView across={across} chains={chains} />
       <Evidence {...{ comparisonId, result, parts, across, folds }} />
     </>

@@ -11,6 +11,7 @@ import { levelOfCopy } from '@/steps/match/pack';
 import { findClipSet } from '@/steps/match/store';
 import { countWord, date, money } from '@/ui/format';
 import type { Across } from '../across';
+import { exploratoryText } from '../exploratory';
 import { heardIn, sealedWords } from '../given-as';
 import { headlineOf } from '../headline';
 import { keyFile, type Result, type ResultPart, resultsOf } from '../service';
@@ -64,6 +65,7 @@ function factsOf(
       ...(result.sealHolds
         ? []
         : ['The key does not give the number that was shown. Do not trust this result.']),
+      ...(result.exploratory ? [exploratoryText(result.exploratory)] : []),
       ...(result.sealBroken
         ? [
             `The seal was broken before closing, ${date(result.sealBroken.at)}: “${result.sealBroken.reason}”.`,

@@ -60,6 +60,19 @@ export function MinutesAccount({
               <TableCell align="right">{minutes(part.minutesEach * seats)}</TableCell>
             </TableRow>
           ))}
+          {account.sightedMinutes > 0 && (
+            <TableRow>
+              <TableCell>
+                <strong>Names shown</strong>
+              </TableCell>
+              <TableCell>
+                what looks and price are worth to this panel; nothing about the sound
+              </TableCell>
+              <TableCell align="right">{minutes(account.sightedMinutes)}</TableCell>
+              <TableCell align="right">{seats}</TableCell>
+              <TableCell align="right">{minutes(account.sightedMinutes * seats)}</TableCell>
+            </TableRow>
+          )}
           <TableRow>
             <TableCell>
               <strong>Settling in</strong>

@@ -58,8 +58,12 @@ const countable = (value: number) =>
 function accountWhileTyping(draft: SittingDraft, sets: readonly ListenableSet[]) {
   const parts = draft.parts.map((part) => ({ ...part, trials: countable(part.trials) }));
   const clips = parts.map(({ clipSetId }) => sets.find(({ id }) => id === clipSetId) ?? sets[0]!);
-  return accountOf({ seats: countable(draft.seats), parts }, clips);
+  const { sightedTrials } = draft;
+  return accountOf({ seats: countable(draft.seats), parts, sightedTrials }, clips);
 }
+
+/** How many pairs are offered with names; fewer tell little, more are long. */
+const SIGHTED = [2, 3, 4, 6, 8];
 
 /** The plan of a sitting: part by part what is asked, of how many, and what that buys. */
 export function SittingPlan({
@@ -276,14 +280,19 @@ export function SittingPlan({
           select
           label="Names for listeners"
           helperText={
-            draft.reveal === 'never'
-              ? 'They keep the seal and their receipt; the key stays with you.'
-              : 'Each sees their own answers with the names, how the panel did, and the key.'
+            {
+              never: 'They keep the seal and their receipt; the key stays with you.',
+              'after closing':
+                'Each sees their own answers with the names, how the panel did, and the key.',
+              'after each part':
+                'Marks the sitting as exploratory. From the first who is told the names of a part, what others still answer in it counts in no result; in a room all are told at once.',
+            }[draft.reveal]
           }
           value={draft.reveal}
           onChange={({ target }) => put({ reveal: target.value as SittingDraft['reveal'] })}
         >
           <MenuItem value="after closing">after closing (the default)</MenuItem>
+          <MenuItem value="after each part">after each part</MenuItem>
           <MenuItem value="never">never</MenuItem>
         </TextField>
         <TextField
@@ -299,6 +308,24 @@ export function SittingPlan({
         >
           <MenuItem value="none">not asked (the default)</MenuItem>
           <MenuItem value="asked">asked: which wins, and told apart or not</MenuItem>
+        </TextField>
+        <TextField
+          select
+          label="Own pairs again, with names and prices"
+          helperText={
+            draft.sightedTrials > 0
+              ? 'After the last blind trial: what looks and price are worth to this panel. It is mixed into no result.'
+              : 'Nothing is heard with names.'
+          }
+          value={draft.sightedTrials}
+          onChange={({ target }) => put({ sightedTrials: Number(target.value) })}
+        >
+          <MenuItem value={0}>none (the default)</MenuItem>
+          {SIGHTED.map((pairs) => (
+            <MenuItem key={pairs} value={pairs}>
+              {pairs} of each listener’s own
+            </MenuItem>
+          ))}
         </TextField>
       </Box>
       {draft.parts.map((part, i) => (

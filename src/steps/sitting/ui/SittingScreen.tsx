@@ -329,6 +329,7 @@ function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
     primaryPart: sitting.primaryPart ?? 1,
     setAside: sitting.setAside,
     asksGuess: sitting.asksGuess,
+    sightedTrials: sitting.sightedTrials,
     title,
     seats,
     codeMode,

@@ -39,10 +39,11 @@ export function ChoiceBody({
   return (
     <>
       <div className={clips.length === 2 ? styles.pair : styles.three}>
-        {clips.map(({ word, url }, i) => (
+        {clips.map(({ word, note, url }, i) => (
           <div key={url} className={styles.side}>
             <Slip
               word={word}
+              note={note}
               index={i}
               heard={heard[i]!}
               player={player}

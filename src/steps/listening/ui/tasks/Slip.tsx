@@ -4,6 +4,7 @@ import type { BodyProps } from './body';
 /** A paper slip with its word: a tap lets it be heard, another pauses. */
 export function Slip({
   word,
+  note,
   index,
   heard,
   player,
@@ -11,6 +12,8 @@ export function Slip({
   silent,
 }: {
   word: string;
+  /** What it costs, where names are in view; these are longer than words. */
+  note?: string;
   index: number;
   heard: boolean;
 } & Pick<BodyProps, 'player' | 'state' | 'silent'>) {
@@ -30,7 +33,8 @@ export function Slip({
       data-heard={heard || undefined}
       onClick={() => (sounding ? player.pause() : void player.select(index))}
     >
-      <span className={styles.word}>{word}</span>
+      <span className={note === undefined ? styles.word : styles.name}>{word}</span>
+      {note !== undefined && <span className={styles.price}>{note}</span>}
       <span className={styles.hint}>{sounding ? 'sounding' : heard ? 'heard' : 'tap to hear'}</span>
     </button>
   );

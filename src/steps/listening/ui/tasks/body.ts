@@ -6,7 +6,7 @@ import type { ListenerView } from '../../views';
 /** What the middle of a trial page gets, whatever the task. */
 export interface BodyProps {
   part: ListenerView['part'];
-  clips: readonly { word: string; url: string }[];
+  clips: readonly { word: string; url: string; note?: string }[];
   player: Pick<SyncPlayer, 'pause' | 'select'>;
   state: Pick<PlayerState, 'playing' | 'selected'>;
   /** In a room the conductor plays; slips are only named here. */

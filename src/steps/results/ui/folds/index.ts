@@ -9,6 +9,7 @@ import { parts } from './parts';
 import { places } from './places';
 import { predictions } from './predictions';
 import { without } from './without';
+import { sighted } from './sighted';
 import { words } from './words';
 
 /** What can be opened under the first view, in this order. */
@@ -21,6 +22,7 @@ export const FOLDS: readonly Fold[] = [
   words,
   baseline,
   predictions,
+  sighted,
   without,
   parts,
   files,
