@@ -15,6 +15,11 @@ export function listQueryOf<const S extends readonly [string, ...string[]]>(sort
   });
 }
 
+/** What the address of a request says of a list, for `listQueryOf`. */
+export function queryOf(request: Request): Record<string, string> {
+  return Object.fromEntries(new URL(request.url).searchParams);
+}
+
 /** What is typed to find something in a list, from an address. */
 export function typedText(request: Request): string {
   return listQueryOf(['found']).shape.q.parse(new URL(request.url).searchParams.get('q') ?? '');

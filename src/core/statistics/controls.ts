@@ -67,17 +67,20 @@ const isLouder = ({ louder, response }: Of<'pair'>) =>
 const chosen = ({ chain, chainB, response }: Of<'pair'>) =>
   response === 'tie' ? '' : response === 'a' ? chain : chainB;
 
-/** What a repeat repeats: judged by the same listener in the same part. */
-const sameSeat = (x: Observation, y: Observation) =>
-  x.listener === y.listener && x.part === y.part && x.sitting === y.sitting;
+/** What a repeat repeats was judged by the same listener in the same part, of the same chains. */
+const placeOf = ({ listener, part, sitting }: Observation, ...chains: string[]) =>
+  JSON.stringify([listener, part, sitting, ...chains]);
 
 function repeats(pairs: readonly Of<'pair'>[]): Controls['repeats'] {
   const judged = pairs.filter(({ role }) => role === 'judged');
+  const asked = new Map<string, Of<'pair'>>();
+  for (const one of judged) {
+    const place = placeOf(one, one.chain, one.chainB);
+    if (!asked.has(place)) asked.set(place, one);
+  }
   const alike = pairs.flatMap((one) => {
     if (one.role !== 'repeat') return [];
-    const earlier = judged.find(
-      (other) => sameSeat(one, other) && other.chain === one.chainB && other.chainB === one.chain,
-    );
+    const earlier = asked.get(placeOf(one, one.chainB, one.chain));
     return earlier ? [chosen(one) === chosen(earlier)] : [];
   });
   if (alike.length === 0) return null;
@@ -93,10 +96,15 @@ function repeats(pairs: readonly Of<'pair'>[]): Controls['repeats'] {
 }
 
 function places(ratings: readonly Of<'rating'>[]): Controls['places'] {
-  const judged = ratings.filter(({ role }) => role === 'judged');
+  const placed = new Map<string, Of<'rating'>[]>();
+  for (const one of ratings) {
+    if (one.role !== 'judged') continue;
+    const place = placeOf(one, one.chain);
+    placed.set(place, [...(placed.get(place) ?? []), one]);
+  }
   const gaps = ratings.flatMap((one) => {
     if (one.role !== 'repeat') return [];
-    const before = judged.filter((other) => sameSeat(one, other) && other.chain === one.chain);
+    const before = placed.get(placeOf(one, one.chain)) ?? [];
     // On a line the same slip lay there twice; else it was placed before.
     const earlier = before.find(({ trial }) => trial === one.trial) ?? before[0];
     return earlier ? [Math.abs(one.value - earlier.value)] : [];

@@ -100,6 +100,19 @@ export function ofOneScale<T extends Rating>(ratings: readonly T[]): T[] {
   return ratings.filter(({ scale }) => scale === first);
 }
 
+/** Of each listener what they said, in the order given. */
+export function byListener<T extends Pick<Circumstances, 'listener'>>(
+  observations: readonly T[],
+): Map<string, T[]> {
+  const of = new Map<string, T[]>();
+  for (const one of observations) {
+    const own = of.get(one.listener);
+    if (own) own.push(one);
+    else of.set(one.listener, [one]);
+  }
+  return of;
+}
+
 /**
  * Numbers what one listener was asked more than once about the same chains in the same place (source, context), in
  * the order given.

@@ -1,6 +1,6 @@
 import { FEWEST_CONTROLS, type SetAsideRule } from '@/core/design/set-aside-rule';
 import { analyzeControls } from './controls';
-import type { Observation } from './observation';
+import { byListener, type Observation } from './observation';
 
 /** What is known of how somebody listened, beside their answers. */
 export interface Listened {
@@ -26,9 +26,9 @@ export function setAside(
   listened: readonly Listened[],
   observations: readonly Observation[],
 ): SetAside[] {
+  const said = byListener(observations);
   return listened.flatMap(({ listener, trials, answers, hasty }) => {
-    const own = observations.filter((one) => one.listener === listener);
-    const { repeats, louder } = analyzeControls(own);
+    const { repeats, louder } = analyzeControls(said.get(listener) ?? []);
     const grounds: string[] = [];
     const under = (count: number, of: number, pct: number | null) =>
       pct !== null && of > 0 && 100 * count < pct * of;

@@ -76,8 +76,7 @@ it('claims a pull only where listeners move one way more often than a coin would
     twice(`L${n}`, 1, ['oak', 'ash'], towards ? 'b' : 'a', towards ? 'a' : 'b');
   const panel = (towards: number, away: number) =>
     Array.from({ length: towards + away }, (_, n) => move(n, n < towards)).flat();
-  const read = (towards: number, away: number) =>
-    sightedShift(panel(towards, away), ALL, priceOf)!;
+  const read = (towards: number, away: number) => sightedShift(panel(towards, away), ALL, priceOf)!;
   // 2 · 0.5^6 = 0.03125; five alike give 0.0625.
   expect(read(6, 0).pValue).toBeCloseTo(0.03125, 12);
   expect(read(5, 0).pValue).toBeCloseTo(0.0625, 12);

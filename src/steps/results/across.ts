@@ -1,5 +1,5 @@
 import type { ChainPart } from '@/core/statistics/chains-file';
-import type { Observation } from '@/core/statistics/observation';
+import { byListener, type Observation } from '@/core/statistics/observation';
 import { shareAgainstAverage } from '@/core/statistics/pair/findings';
 import type { Reading } from '@/core/statistics/reading';
 import {
@@ -84,7 +84,8 @@ export interface Across {
   words: (WordBands & { word: string })[];
   /** Of the same part: each chain's clip against the mean of the others'; none where a clip has no spectrum. */
   spectra: (OwnSpectrum & { chain: string })[];
-  listeners: { task: ReadTask; rows: ListenerRow[]; camps: Camps | null } | null;
+  /** Of a large panel some, evenly along their order; `of` how many there are. */
+  listeners: { task: ReadTask; rows: ListenerRow[]; of: number; camps: Camps | null } | null;
   links: {
     read: Links;
     task: ReadTask;
@@ -165,14 +166,14 @@ function listenersOf(
   const has = (task: ReadTask) => listeners.some((one) => one[task] !== null);
   const task = camps?.task ?? preferred;
   if (!has(task)) return null;
+  const said = byListener(observations);
+  const scores = new Map(camps?.scores?.map(({ listener, score }) => [listener, score]));
   const rows = listeners.flatMap((one): ListenerRow[] => {
     const own = one[task];
     if (!own) return [];
     const { pair, rating } = one;
     const controls = (role: Observation['role']) =>
-      observations.filter(
-        (said) => said.listener === one.listener && said.kind === 'pair' && said.role === role,
-      );
+      (said.get(one.listener) ?? []).filter((it) => it.kind === 'pair' && it.role === role);
     const { triads = null } = pair ?? {};
     return [
       {
@@ -184,13 +185,30 @@ function listenersOf(
         scatter: rating?.repeatability?.sdOfReplicates ?? null,
         louder: tally(controls('louder'), chose('louder')),
         first: tally(controls('self'), chose('first')),
-        score: camps?.scores?.find(({ listener }) => listener === one.listener)?.score ?? null,
+        score: scores.get(one.listener) ?? null,
       },
     ];
   });
   // Along the axis that tastes differ on, else those first whom the others agree with.
   const key = ({ score, agreement }: ListenerRow) => score ?? agreement ?? -2;
-  return { task, rows: rows.sort((x, y) => key(y) - key(x)), camps };
+  const sorted = rows.sort((x, y) => key(y) - key(x));
+  return {
+    task,
+    rows: spread(sorted, MOST_LISTENERS),
+    of: rows.length,
+    // Where each stands is in the rows.
+    camps: camps && { ...camps, scores: null },
+  };
+}
+
+/** The most listeners that are shown one by one; all are in the files. */
+export const MOST_LISTENERS = 100;
+
+/** At most so many, evenly from the first to the last. */
+export function spread<Row>(rows: readonly Row[], most: number): Row[] {
+  if (rows.length <= most) return [...rows];
+  const at = (i: number) => rows[Math.round((i * (rows.length - 1)) / (most - 1))]!;
+  return Array.from({ length: most }, (_, i) => at(i));
 }
 
 function linksOf(

@@ -10,6 +10,7 @@ import {
   type Role,
   withReplicates,
 } from '@/core/statistics/observation';
+import { once } from '@/core/statistics/once';
 import { writeResultsFile } from '@/core/statistics/results-file';
 import type { ChainPart } from '@/core/statistics/chains-file';
 import { claimsOf, holds } from '@/core/statistics/claims';
@@ -51,7 +52,7 @@ import {
   markStandings,
   storeAnalysis,
 } from '@/steps/sitting/store';
-import { type Across, acrossOf } from './across';
+import { type Across, acrossOf, MOST_LISTENERS } from './across';
 import { readingPlanOf } from './question';
 import { named, type PartAnalysis, readStored, type StoredAnalysis } from './schema';
 import {
@@ -145,7 +146,9 @@ export interface Result {
   across: Across | null;
   /** The same without whom the sealed rule sets aside; null where no rule was sealed, while they are being read, and on pages that do not show it. */
   second: SecondReading | null;
-  /** Median seconds per trial of each listener, answers, and how many were hasty. */
+  /** How many listeners answered at all. */
+  paceOf: number;
+  /** Of each of them, or of some of many: median seconds per trial, answers, and how many were hasty. */
   pace: {
     listener: string;
     answers: number;
@@ -184,7 +187,10 @@ async function sealedAs(
   };
 }
 
-const keyOf = ({ sealedKey }: ClosedSitting) => anySealedKey.parse(JSON.parse(sealedKey ?? ''));
+/** A key of a large sitting has megabytes, and much is asked of it. */
+const keyOf = once(({ sealedKey }: ClosedSitting) =>
+  anySealedKey.parse(JSON.parse(sealedKey ?? '')),
+);
 
 /** Names of chains as the key holds them. */
 export function namesOf(sitting: ClosedSitting): Map<string, string> {
@@ -478,7 +484,7 @@ export async function resultsOf(
   }
   const looked = closely
     ? {
-        listeners: (await listListeners(db(), [sitting.id])).get(sitting.id) ?? [],
+        listeners: await listListeners(db(), sitting.id),
         named: (await listNamedListening(db(), [sitting.id])).get(sitting.id) ?? [],
         clips: await listSealedClips(db(), sitting.id),
       }
@@ -509,6 +515,13 @@ export async function resultsOf(
     });
     return { parts, across };
   };
+  // Of a large panel those who were hasty most often; everybody is in the files.
+  const hastyOf = ([, own]: readonly [string, AnswerRow[]]) =>
+    own.filter(({ hasty }) => hasty).length;
+  const paced = [...byListener];
+  if (paced.length > MOST_LISTENERS) {
+    paced.sort((x, y) => hastyOf(y) - hastyOf(x)).splice(MOST_LISTENERS);
+  }
   const whole = analysis && read(analysis, answers);
   const gone = new Set(analysis?.without?.aside.map(({ listener }) => listener));
   const left = answers.filter(({ listenerId }) => !gone.has(listenerId));
@@ -549,7 +562,8 @@ export async function resultsOf(
               nameOf: (id) => everyName.get(id) ?? id,
             })
           : null,
-      pace: [...byListener].map(([listener, own]) => ({
+      paceOf: byListener.size,
+      pace: paced.map(([listener, own]) => ({
         listener,
         answers: own.length,
         medianS: median(own.map(({ durationS }) => durationS)),
@@ -607,8 +621,7 @@ function seatFacts(
   listeners: readonly SittingListener[],
 ): { devices: number; sameAs: string | null } {
   const own = listeners.find((one) => one.seat === seat);
-  const other = listeners.find((one) => one.seat === own?.sameAsSeat);
-  return { devices: own?.devices.length ?? 0, sameAs: other?.alias ?? null };
+  return { devices: own?.devices.length ?? 0, sameAs: own?.sameAs ?? null };
 }
 
 /** A context in words. */
@@ -738,7 +751,11 @@ function partResult(
     task: part.task,
     prompt: part.prompt,
     heard: placeHeard(part),
-    analysis,
+    // What is told of single listeners stands in the reading across.
+    analysis: {
+      ...analysis,
+      results: { ...results, pair: results.pair && { ...results.pair, circularTriads: [] } },
+    },
     findings: uneven ? plainly(UNEVEN) : findings,
     primary,
     claimed: holds(claim),
@@ -917,7 +934,7 @@ export async function answersJson(
       reason: sitting.sealBrokenReason,
     },
     namedListening: (await listNamedListening(db(), [sittingId])).get(sittingId) ?? [],
-    listeners: ((await listListeners(db(), [sittingId])).get(sittingId) ?? []).map(
+    listeners: (await listListeners(db(), sittingId)).map(
       ({ seat, alias, playback, devices, sameAsSeat }) => ({
         seat,
         alias,

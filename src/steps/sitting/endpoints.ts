@@ -3,6 +3,8 @@ import { done, endpoint, found, made, secret } from '@/platform/endpoint';
 import {
   freshLink,
   linkChange,
+  linkPage,
+  listenerPage,
   linkOrder,
   packPreview,
   packSheets,
@@ -27,6 +29,8 @@ export const SITTINGS = {
   breakSeal: endpoint('POST', `${ONE}/break-seal`, done, sealBreaking),
   close: endpoint('POST', `${ONE}/close`, done),
   shareLink: endpoint('PUT', `${ONE}/shared-link`, done, sharedLinkChange),
+  listeners: endpoint('GET', `${ONE}/listeners`, listenerPage),
+  links: endpoint('GET', `${ONE}/links`, linkPage),
   askable: endpoint('GET', `${ONE}/askable`, found),
   addLinks: endpoint('POST', `${ONE}/links`, z.object({ links: z.array(freshLink) }), linkOrder),
   changeLink: endpoint('PUT', LINK, done, linkChange),

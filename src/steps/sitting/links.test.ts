@@ -8,6 +8,7 @@ import { addDevice, answer, finishStage, join, viewFor } from '@/steps/listening
 import { panelQuery } from '@/steps/panel/schema';
 import { addPanelist, changePanelist, panelOf } from '@/steps/panel/service';
 import { bankWithClips, HERE, openTestSitting } from '@/steps/test/bank';
+import { linkQuery, type ListenerQuery, listenerQuery } from './schema';
 import {
   addLinks,
   askableOf,
@@ -16,6 +17,8 @@ import {
   closeSitting,
   forget,
   forgetPanelist,
+  linksOf,
+  listenersOf,
   release,
   renewLink,
   sittingsOf,
@@ -52,6 +55,11 @@ const given = (position: number) => ({
 });
 
 /** An open sitting with a link for somebody new on the panel. */
+const listeners = async (sittingId: string, query: Partial<ListenerQuery> = {}) => {
+  const asked = listenerQuery.parse(query);
+  return (await listenersOf(engineer, bank.comparisonId, sittingId, asked)).rows;
+};
+
 async function invited(alias: string) {
   const { comparisonId } = bank;
   const { sittingId, token } = await openTestSitting(engineer, comparisonId);
@@ -59,8 +67,8 @@ async function invited(alias: string) {
   const ids = [panelistId, panelistId];
   const made = await one(addLinks(engineer, comparisonId, sittingId, ids, NOON));
   const links = async () => {
-    const { sittings } = await sittingsOf(engineer, comparisonId);
-    return sittings.find(({ id }) => id === sittingId)?.links ?? [];
+    const { rows } = await linksOf(engineer, comparisonId, sittingId, linkQuery.parse({}));
+    return rows;
   };
   const known = await one(links());
   const link = { id: known.id, token: made.token, panelistId };
@@ -69,7 +77,7 @@ async function invited(alias: string) {
 
 describe('a link of one’s own', () => {
   it('holds one seat; another device is counted, and sets its level anew', async () => {
-    const { link, links, panelistId, comparisonId, sittingId } = await invited('Aino');
+    const { link, links, panelistId, sittingId } = await invited('Aino');
     expect(await viewFor(link.token, undefined)).toMatchObject({
       phase: 'join',
       alias: null,
@@ -103,9 +111,8 @@ describe('a link of one’s own', () => {
     await answer(link.token, phone, given(1), NOON);
     expect(await viewFor(link.token, laptop)).toMatchObject({ alias: 'Aino', answered: 1 });
     expect(await links()).toMatchObject([{ panelistId, joined: true, withdrawn: false }]);
-    const { sittings } = await sittingsOf(engineer, comparisonId);
-    const seat = sittings.find(({ id }) => id === sittingId)?.listeners[0];
-    expect(seat?.devices.map(Number)).toEqual([Number(NOON), Number(LATER)]);
+    const [seat] = await listeners(sittingId);
+    expect(seat?.devices).toEqual([NOON.toISOString(), LATER.toISOString()]);
     const {
       people: [history],
     } = await panelOf(engineer, panelQuery.parse({}));
@@ -256,13 +263,12 @@ describe('seats', () => {
   });
 
   it('know a browser that took another one', async () => {
-    const { comparisonId, sittingId, token, link } = await invited('Kira');
+    const { sittingId, token, link } = await invited('Kira');
     const first = await join(token, joining('Somebody'), HERE, NOON);
     await join(link.token, joining('Kira'), { place: 'here', seats: [first] }, NOON);
-    const { sittings } = await sittingsOf(engineer, comparisonId);
-    expect(sittings.find(({ id }) => id === sittingId)?.listeners).toMatchObject([
-      { alias: 'Somebody', sameAsSeat: null },
-      { alias: 'Kira', sameAsSeat: 1 },
+    expect(await listeners(sittingId)).toMatchObject([
+      { alias: 'Somebody', sameAsSeat: null, sameAs: null },
+      { alias: 'Kira', sameAsSeat: 1, sameAs: 'Somebody' },
     ]);
   });
 
@@ -326,10 +332,10 @@ describe('the panel', () => {
     const kept = await db().rows('SELECT remark FROM answer WHERE sitting_id = $1', [sittingId]);
     expect(kept).toEqual([{ remark: '' }]);
     await expect(viewFor(link.token, undefined)).rejects.toMatchObject({ status: 404 });
-    const { sittings } = await sittingsOf(engineer, comparisonId);
     expect(await askableOf(engineer, comparisonId, sittingId, 'filip')).toEqual([]);
-    const sitting = sittings.find(({ id }) => id === sittingId);
-    expect(sitting?.listeners).toMatchObject([{ alias: 'Listener 1 (forgotten)', answers: 1 }]);
+    expect(await listeners(sittingId)).toMatchObject([
+      { alias: 'Listener 1 (forgotten)', answers: 1 },
+    ]);
     const traces = await db().rows(
       `SELECT 1 FROM listener WHERE alias ILIKE '%filip%' UNION ALL
        SELECT 1 FROM panelist WHERE alias ILIKE '%filip%'`,
@@ -347,4 +353,29 @@ it('shows a conductor the rooms of the studio that are open, and nothing of what
   expect(rooms.length).toBe(before + 1);
   expect(Object.keys(rooms[0]!).sort()).toEqual(['joined', 'seats', 'sittingId', 'title']);
   expect(await roomsOf(await testEngineer('Elsewhere'))).toEqual([]);
+});
+
+it('a sitting’s listeners are searched, sorted and turned on the server', async () => {
+  const { token, sittingId } = await openTestSitting(engineer, bank.comparisonId, { seats: 40 });
+  for (let n = 1; n <= 27; n++) {
+    const seat = await join(token, joining(`Person ${String(n).padStart(2, '0')}`), HERE, NOON);
+    if (n !== 3) continue;
+    await finishStage(token, seat, { stage: 'level' });
+    await finishStage(token, seat, { stage: 'practice' });
+    await finishStage(token, seat, { stage: 'level-changed' });
+    await answer(token, seat, given(1), NOON);
+  }
+  const names = async (query: Partial<ListenerQuery>) =>
+    (await listeners(sittingId, query)).map(({ alias }) => alias);
+  expect(await names({})).toHaveLength(25);
+  // A page behind the last is the last.
+  for (const page of [2, 9]) expect(await names({ page })).toEqual(['Person 26', 'Person 27']);
+  expect(await names({ q: 'PERSON 1' })).toHaveLength(10);
+  expect(await names({ q: '%' })).toEqual([]);
+  expect((await names({ sort: 'volume' }))[0]).toBe('Person 03');
+  expect((await names({ sort: 'answers', page: 2 })).at(-1)).toBe('Person 03');
+  const foreign = await testEngineer('Not of this studio');
+  await expect(
+    listenersOf(foreign, bank.comparisonId, sittingId, listenerQuery.parse({})),
+  ).rejects.toMatchObject({ status: 404 });
 });

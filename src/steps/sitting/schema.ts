@@ -3,6 +3,7 @@ import { NO_RULE, setAsideRule } from '@/core/design/set-aside-rule';
 import { TRAINING_SOUNDS } from '@/core/simulation/training-sounds';
 import { TASK_IDS, type TaskId, TASKS } from '@/core/tasks';
 import { TOLD_APART } from '@/core/design/told-apart';
+import { listQueryOf } from '@/platform/list-query';
 
 export const taskId = z.enum(TASK_IDS);
 
@@ -83,6 +84,11 @@ export const MOST_SIGHTED = 8;
 /** Parts whose pairs can be asked again with the names in place of the words. */
 export const namesPairs = ({ task }: { task: TaskId }): boolean => TASKS[task].section === 'pair';
 
+/** Orders of all seats are drawn and sealed before the first answer. */
+export const MOST_SEATS = 2000;
+/** Trials of all seats together that one seal is drawn for. */
+const MOST_TRIALS = 120_000;
+
 /** What listeners read must not name a chain; that is checked when the sitting is sealed. */
 export const sittingDraft = z
   .object({
@@ -94,7 +100,7 @@ export const sittingDraft = z
     seats: z
       .int('Seats are a whole number.')
       .min(1, 'At least one listener.')
-      .max(100, 'A sitting has at most 100 seats.'),
+      .max(MOST_SEATS, `A sitting has at most ${MOST_SEATS.toLocaleString('en-GB')} seats.`),
     codeMode: z.enum(['fresh', 'fixed']),
     /** Whether only people with a link of their own may come. */
     invitedOnly: z.boolean().default(false),
@@ -135,6 +141,13 @@ export const sittingDraft = z
       message:
         'Pairs with names at the end need a part of pairs, own headphones, and listeners who may be told the names.',
       path: ['parts'],
+    },
+  )
+  .refine(
+    ({ seats, parts }) => seats * parts.reduce((sum, { trials }) => sum + trials, 0) <= MOST_TRIALS,
+    {
+      message: `Seats times trials come to more than ${MOST_TRIALS.toLocaleString('en-GB')}; take fewer seats, or fewer trials for each.`,
+      path: ['seats'],
     },
   )
   .refine(({ asksGuess, reveal }) => !asksGuess || reveal !== 'never', {
@@ -232,30 +245,42 @@ export interface SittingCounts {
   trialsEach: number;
 }
 
-/** Somebody of the panel, as far as an engineer may see before closing: nothing that was answered. */
-export interface SittingListener {
-  seat: number;
-  alias: string;
-  playback: string;
-  answers: number;
-  levelChanges: number;
+const listenerShape = z.object({
+  seat: z.int(),
+  alias: z.string(),
+  playback: z.string(),
+  answers: z.int(),
+  levelChanges: z.int(),
   /** When each device opened the seat first. */
-  devices: Date[];
-  forgotten: boolean;
-  /** Another seat that the same browser took. */
-  sameAsSeat: number | null;
-}
+  devices: z.array(z.iso.datetime()),
+  forgotten: z.boolean(),
+  /** Another seat that the same browser took, and who sits there. */
+  sameAsSeat: z.int().nullable(),
+  sameAs: z.string().nullable(),
+});
+/** Somebody of the panel, as far as an engineer may see before closing: nothing that was answered. */
+export type SittingListener = Omit<z.infer<typeof listenerShape>, 'devices'> & { devices: Date[] };
+export const listenerPage = z.object({ rows: z.array(listenerShape), found: z.int() });
+export type ShownListener = z.infer<typeof listenerShape>;
 
-/** A link of one person of the panel to a sitting. */
-export interface PersonalLink {
-  id: string;
-  panelistId: string;
-  alias: string;
-  withdrawn: boolean;
+/** Who comes first in the list of a sitting's listeners: as they came, by name, the least answers, the most changes of volume. */
+export const listenerQuery = listQueryOf(['seat', 'alias', 'answers', 'volume']);
+export type ListenerQuery = z.infer<typeof listenerQuery>;
+
+const linkShape = z.object({
+  id: z.string(),
+  panelistId: z.string(),
+  alias: z.string(),
+  withdrawn: z.boolean(),
   /** Never given back: whom it was for was forgotten. */
-  forgotten: boolean;
-  joined: boolean;
-}
+  forgotten: z.boolean(),
+  joined: z.boolean(),
+});
+/** A link of one person of the panel to a sitting. */
+export type PersonalLink = z.infer<typeof linkShape>;
+export const linkPage = z.object({ rows: z.array(linkShape), found: z.int() });
+export const linkQuery = listQueryOf(['alias']);
+export type LinkQuery = z.infer<typeof linkQuery>;
 
 /** Somebody listened by name to what an open sitting asks about. */
 export interface NamedListening {
@@ -271,7 +296,7 @@ export const linkChange = z.object({ withdrawn: z.boolean() });
 export const freshLink = z.object({ alias: z.string(), token: z.string() });
 export type FreshLink = z.infer<typeof freshLink>;
 /** Somebody at a seat. */
-export const seated = z.object({ seat: z.int().min(1).max(100) });
+export const seated = z.object({ seat: z.int().min(1).max(MOST_SEATS) });
 /** Whether somebody listens by name although a sitting over it is open. */
 export const insisting = z
   .literal('yes')

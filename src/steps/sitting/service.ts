@@ -32,6 +32,8 @@ import { accountOf, type ClipFacts } from './account';
 import {
   ASKED_NOW,
   type FreshLink,
+  type LinkQuery,
+  type ListenerQuery,
   type NamedListening,
   type PartDraft,
   type PersonalLink,
@@ -40,11 +42,11 @@ import {
   type SealedQuestion,
   sealedQuestion,
   type SealedWith,
+  type ShownListener,
   type Sitting,
   type SittingAccount,
   type SittingCounts,
   type SittingDraft,
-  type SittingListener,
 } from './schema';
 import {
   askedNow,
@@ -67,8 +69,7 @@ import {
   type KeyChain,
   lacksAnalysis,
   laidOut,
-  listLinks,
-  listListeners,
+  linkedPanelists,
   listNamedListening,
   listSealed,
   listSittings,
@@ -78,6 +79,8 @@ import {
   markOpen,
   type Meant,
   openSittingsOver,
+  pageOfLinks,
+  pageOfListeners,
   releaseSeat,
   seatsOf,
   replaceParts,
@@ -101,8 +104,6 @@ export interface SittingView {
   sittings: (Sitting & {
     counts: SittingCounts;
     account: SittingAccount;
-    listeners: SittingListener[];
-    links: PersonalLink[];
     /** How evenly the orders of each part came out; empty unless it is open, null where answers lead them. */
     balances: (Balance | null)[];
     /** Who listened by name while it was open. */
@@ -175,8 +176,6 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
   const ids = sittings.map(({ id }) => id);
   const facts = await clipFactsOf(db(), comparisonId);
   const counts = await countsOf(db(), ids);
-  const listeners = await listListeners(db(), ids);
-  const links = await listLinks(db(), ids);
   const named = await listNamedListening(db(), ids);
   const views = [];
   for (const sitting of sittings) {
@@ -185,8 +184,6 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
       ...sitting,
       counts: counts.get(sitting.id) ?? NOTHING_PAID,
       account: accountOf(sitting, clips),
-      listeners: listeners.get(sitting.id) ?? [],
-      links: links.get(sitting.id) ?? [],
       balances: sitting.state === 'open' ? await balancesOf(sitting) : [],
       namedListening: named.get(sitting.id) ?? [],
       tellings:
@@ -209,8 +206,21 @@ export async function sittingsOf(engineer: SignedIn, comparisonId: string): Prom
   };
 }
 
+/** Orders never change once they were drawn, and the page is looked at again with every answer. */
+const balances = new Map<string, (Balance | null)[]>();
+const MOST_BALANCES = 200;
+
+async function balancesOf(sitting: Sitting): Promise<(Balance | null)[]> {
+  const kept = balances.get(sitting.id);
+  if (kept) return kept;
+  const found = await countBalances(sitting);
+  if (balances.size >= MOST_BALANCES) balances.clear();
+  balances.set(sitting.id, found);
+  return found;
+}
+
 /** Counts over all seats, which tell nothing of any chain; in a room one seat stands for all. */
-async function balancesOf({ id, parts, room }: Sitting): Promise<(Balance | null)[]> {
+async function countBalances({ id, parts, room }: Sitting): Promise<(Balance | null)[]> {
   const trials = await judgedTrials(db(), id);
   return parts.map(({ adaptive }, i) => {
     // Orders that follow the answers would tell of them.
@@ -760,7 +770,43 @@ async function openOne(
   return sitting;
 }
 
-/** A link that was just made: its secret is shown now and never again. */
+async function refuseForeign(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  const sittings = await listSittings(db(), comparisonId);
+  if (!sittings.some(({ id }) => id === sittingId)) throw notFound('sitting');
+}
+
+/** One page of who came to a sitting; nothing of what they answered. */
+export async function listenersOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  query: ListenerQuery,
+): Promise<{ rows: ShownListener[]; found: number }> {
+  await refuseForeign(engineer, comparisonId, sittingId);
+  const { rows, found } = await pageOfListeners(db(), sittingId, query);
+  const shown = rows.map(({ devices, ...listener }) => ({
+    ...listener,
+    devices: devices.map((at) => at.toISOString()),
+  }));
+  return { rows: shown, found };
+}
+
+/** One page of the links of single people to a sitting. */
+export async function linksOf(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+  query: LinkQuery,
+): Promise<{ rows: PersonalLink[]; found: number }> {
+  await refuseForeign(engineer, comparisonId, sittingId);
+  return pageOfLinks(db(), sittingId, query);
+}
+
 /** People of the panel who have no link to a sitting yet, the first whose name fits what is typed. */
 export async function askableOf(
   engineer: SignedIn,
@@ -768,12 +814,8 @@ export async function askableOf(
   sittingId: string,
   q: string,
 ): Promise<{ id: string; name: string }[]> {
-  await comparisonOf(engineer, comparisonId);
-  const sittings = await listSittings(db(), comparisonId);
-  if (!sittings.some(({ id }) => id === sittingId)) throw notFound('sitting');
-  const links = (await listLinks(db(), [sittingId])).get(sittingId) ?? [];
-  const linked = links.map(({ panelistId }) => panelistId);
-  return namesOfPanel(db(), engineer.studioId, q, linked);
+  await refuseForeign(engineer, comparisonId, sittingId);
+  return namesOfPanel(db(), engineer.studioId, q, await linkedPanelists(db(), sittingId));
 }
 
 /** Gives people of the panel a link of their own, and keeps a seat for each; whoever has one keeps it. */

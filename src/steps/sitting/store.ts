@@ -3,10 +3,13 @@ import type { SecretSeed } from '@/core/signal/random';
 import type { TrialKind } from '@/core/tasks/task';
 import type { Db, Tx } from '@/platform/database';
 import { grouped } from '@/platform/grouped';
+import { LIST_PAGE, pageWithin } from '@/platform/list-query';
 import { one } from '@/platform/one';
 import type { ClipFacts } from './account';
 import { forgottenAlias } from './alias';
 import type {
+  LinkQuery,
+  ListenerQuery,
   NamedListening,
   PartDraft,
   PersonalLink,
@@ -299,7 +302,20 @@ export interface TrialClipRow {
   seed: SecretSeed;
 }
 
+/** As many as go into one statement; all of a large sitting would be tens of megabytes. */
+const TRIALS_AT_ONCE = 10_000;
+
 export async function insertTrials(
+  db: Db,
+  sittingId: string,
+  trials: readonly TrialRow[],
+): Promise<void> {
+  for (let from = 0; from < trials.length; from += TRIALS_AT_ONCE) {
+    await insertTrialRows(db, sittingId, trials.slice(from, from + TRIALS_AT_ONCE));
+  }
+}
+
+async function insertTrialRows(
   db: Db,
   sittingId: string,
   trials: readonly TrialRow[],
@@ -384,21 +400,47 @@ export async function markClosed(db: Db, id: string, at: Date): Promise<void> {
   await db.rows(`UPDATE sitting SET state = 'closed', closed_at = $2 WHERE id = $1`, [id, at]);
 }
 
-/** Who took seats in each of many sittings. */
-export async function listListeners(
-  db: Db,
-  sittingIds: readonly string[],
-): Promise<Map<string, SittingListener[]>> {
-  const rows = await db.rows<SittingListener & { of: string }>(
-    `SELECT sitting_id AS of, seat, alias, playback, level_changes AS "levelChanges",
-       (SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id) AS answers,
-       ARRAY(SELECT first_seen_at FROM listener_device WHERE listener_id = listener.id
-         ORDER BY first_seen_at) AS devices,
-       forgotten_at IS NOT NULL AS forgotten, same_as_seat AS "sameAsSeat"
-     FROM listener WHERE sitting_id = ANY ($1::uuid[]) ORDER BY seat`,
-    [sittingIds],
+const GIVEN = '(SELECT count(*)::int FROM answer WHERE answer.listener_id = listener.id)';
+const LISTENER = `seat, alias, playback, level_changes AS "levelChanges", ${GIVEN} AS answers,
+  ARRAY(SELECT first_seen_at FROM listener_device WHERE listener_id = listener.id
+    ORDER BY first_seen_at) AS devices,
+  forgotten_at IS NOT NULL AS forgotten, same_as_seat AS "sameAsSeat",
+  (SELECT alias FROM listener AS other WHERE other.sitting_id = listener.sitting_id
+    AND other.seat = listener.same_as_seat) AS "sameAs"`;
+
+/** Who took seats in a sitting. */
+export async function listListeners(db: Db, sittingId: string): Promise<SittingListener[]> {
+  return db.rows<SittingListener>(
+    `SELECT ${LISTENER} FROM listener WHERE sitting_id = $1 ORDER BY seat`,
+    [sittingId],
   );
-  return grouped(rows);
+}
+
+const LISTENER_ORDERS: Record<ListenerQuery['sort'], string> = {
+  seat: 'seat',
+  alias: 'lower(alias), seat',
+  answers: `${GIVEN}, seat`,
+  volume: 'level_changes DESC, seat',
+};
+const NAMED = `WHERE sitting_id = $1 AND ($2 = '' OR position(lower($2) IN lower(alias)) > 0)`;
+
+/** One page of them, of those in whose name a text is found. */
+export async function pageOfListeners(
+  db: Db,
+  sittingId: string,
+  { q, sort, page }: ListenerQuery,
+): Promise<{ rows: SittingListener[]; found: number }> {
+  const { found } = await one(
+    db.rows<{ found: number }>(`SELECT count(*)::int AS found FROM listener ${NAMED}`, [
+      sittingId,
+      q,
+    ]),
+  );
+  const rows = await db.rows<SittingListener>(
+    `SELECT ${LISTENER} FROM listener ${NAMED} ORDER BY ${LISTENER_ORDERS[sort]} LIMIT $3 OFFSET $4`,
+    [sittingId, q, LIST_PAGE, (pageWithin(page, found) - 1) * LIST_PAGE],
+  );
+  return { rows, found };
 }
 
 /** Who sat where: the person of the panel, where it was one, and the name as it is compared; null once forgotten. */
@@ -414,21 +456,36 @@ export async function seatedIn(
   );
 }
 
-/** Links of single people to each of many sittings, by name. */
-export async function listLinks(
+const LINKED = `FROM listener_link AS link JOIN panelist ON panelist.id = panelist_id
+  WHERE link.sitting_id = $1 AND ($2 = '' OR position(lower($2) IN lower(panelist.alias)) > 0)`;
+
+/** One page of the links of single people to a sitting, by name, of those in whose name a text is found. */
+export async function pageOfLinks(
   db: Db,
-  sittingIds: readonly string[],
-): Promise<Map<string, PersonalLink[]>> {
-  const rows = await db.rows<PersonalLink & { of: string }>(
-    `SELECT link.sitting_id AS of, link.id, panelist_id AS "panelistId", panelist.alias,
+  sittingId: string,
+  { q, page }: LinkQuery,
+): Promise<{ rows: PersonalLink[]; found: number }> {
+  const { found } = await one(
+    db.rows<{ found: number }>(`SELECT count(*)::int AS found ${LINKED}`, [sittingId, q]),
+  );
+  const rows = await db.rows<PersonalLink>(
+    `SELECT link.id, panelist_id AS "panelistId", panelist.alias,
        withdrawn_at IS NOT NULL OR link.forgotten AS withdrawn, link.forgotten,
        EXISTS (SELECT 1 FROM listener WHERE listener.sitting_id = link.sitting_id
          AND listener.panelist_id = link.panelist_id) AS joined
-     FROM listener_link AS link JOIN panelist ON panelist.id = panelist_id
-     WHERE link.sitting_id = ANY ($1::uuid[]) ORDER BY lower(panelist.alias)`,
-    [sittingIds],
+     ${LINKED} ORDER BY lower(panelist.alias), link.id LIMIT $3 OFFSET $4`,
+    [sittingId, q, LIST_PAGE, (pageWithin(page, found) - 1) * LIST_PAGE],
   );
-  return grouped(rows);
+  return { rows, found };
+}
+
+/** Who has a link of their own to a sitting. */
+export async function linkedPanelists(db: Db, sittingId: string): Promise<string[]> {
+  const rows = await db.rows<{ id: string }>(
+    'SELECT panelist_id AS id FROM listener_link WHERE sitting_id = $1',
+    [sittingId],
+  );
+  return rows.map(({ id }) => id);
 }
 
 /** Makes links for these people of an owner's panel; who has one keeps it. @returns whose were made */

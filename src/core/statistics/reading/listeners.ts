@@ -29,13 +29,26 @@ function spearman(x: readonly number[], y: readonly number[]): number | null {
   return correlation(nearRanks(x), nearRanks(y));
 }
 
-function agreement(values: Values, listener: string): number | null {
-  const own = values.get(listener);
-  const shared = sortedNames(own?.keys() ?? []).flatMap((chain) => {
-    const others = [...values].flatMap(([other, of]) =>
-      other === listener ? [] : (of.get(chain) ?? []),
-    );
-    return others.length === 0 ? [] : [{ own: own?.get(chain) ?? 0, others: meanOf(others) }];
+/** Of each chain the sum of what all said, and how many said anything. */
+function totalsOf(values: Values): Map<string, { sum: number; count: number }> {
+  const totals = new Map<string, { sum: number; count: number }>();
+  for (const own of values.values()) {
+    for (const [chain, value] of own) {
+      const { sum, count } = totals.get(chain) ?? { sum: 0, count: 0 };
+      totals.set(chain, { sum: sum + value, count: count + 1 });
+    }
+  }
+  return totals;
+}
+
+function agreement(
+  own: ReadonlyMap<string, number>,
+  totals: ReturnType<typeof totalsOf>,
+): number | null {
+  const shared = sortedNames(own.keys()).flatMap((chain) => {
+    const { sum, count } = totals.get(chain)!;
+    const value = own.get(chain)!;
+    return count === 1 ? [] : [{ own: value, others: (sum - value) / (count - 1) }];
   });
   if (shared.length < FEWEST_CHAINS) return null;
   return spearman(
@@ -55,6 +68,7 @@ function centred(values: Values): Values {
 }
 
 function likings(values: Values, compared: Values): Map<string, Liking> {
+  const totals = totalsOf(compared);
   return new Map(
     [...values].map(([listener, own]) => {
       const chains = sortedNames(own.keys()).map((chain) => ({
@@ -64,7 +78,7 @@ function likings(values: Values, compared: Values): Map<string, Liking> {
       const order = grouped(chains.map(({ value }) => value)).map((group) =>
         sortedNames(group.map((i) => chains[i]!.chain)),
       );
-      return [listener, { chains, order, agreement: agreement(compared, listener) }];
+      return [listener, { chains, order, agreement: agreement(compared.get(listener)!, totals) }];
     }),
   );
 }

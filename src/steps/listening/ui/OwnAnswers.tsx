@@ -24,11 +24,13 @@ function agreementText(agreement: number): string {
   return `You liked ${like} as the others (${agreement.toFixed(2)}; 1 is the same order, −1 the reverse).`;
 }
 
-function Part({ part }: { part: Own['parts'][number] }) {
+function Part({ part, number }: { part: Own['parts'][number]; number: number | null }) {
   const { prompt, heard, said, right } = part;
   return (
     <section className={styles.own}>
-      <h2>“{prompt}”</h2>
+      <h2>
+        {number !== null && `Part ${number}: `}“{prompt}”
+      </h2>
       <p className={styles.hint}>{heard}</p>
       {right && (
         <p className={styles.prose}>
@@ -76,11 +78,12 @@ export function OwnAnswers({ token }: { token: string }) {
             : `Your pairs held ${data.circles.times} circles of ${data.circles.of} that could be; near differences bring them about.`}
         </p>
       )}
-      {data.parts
-        .filter(({ said }) => said.length > 0)
-        .map((part, i) => (
-          <Part key={i} part={part} />
-        ))}
+      {data.parts.map(
+        (part, i) =>
+          part.said.length > 0 && (
+            <Part key={i} part={part} number={data.parts.length > 1 ? i + 1 : null} />
+          ),
+      )}
     </>
   );
 }

@@ -8,10 +8,13 @@ import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import type { PersonalLink } from '@/steps/sitting/schema';
+import { linkQuery, type PersonalLink, type SittingCounts } from '@/steps/sitting/schema';
 import { type Found, FoundPicker } from '@/ui/FoundPicker';
+import { Note } from '@/ui/Sheet';
 import { ShownOnce } from '@/ui/ShownOnce';
 import { token as colour } from '@/ui/tokens';
+import { FEW, ListPages, SearchField } from '@/ui/lists';
+import { useListRead } from '@/ui/useListRead';
 import { useSend } from '@/ui/useSend';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import type { Ids } from '@/platform/endpoint';
@@ -26,26 +29,30 @@ function standing({ withdrawn, forgotten, joined }: PersonalLink): string {
 export function PersonalLinks({
   ids,
   listen,
-  links,
+  counts,
   panel,
 }: {
   /** Address of the sitting's routes. */
   ids: Ids<typeof SITTINGS.addLinks.path>;
   /** Where listeners' links begin. */
   listen: string;
-  links: readonly PersonalLink[];
+  counts: SittingCounts;
   /** How many people are on the panel. */
   panel: number;
 }) {
   const { send, busy } = useSend();
   const [fresh, setFresh] = useState<readonly { name: string; link: string }[]>([]);
   const [chosen, setChosen] = useState<Found[]>([]);
+  const list = useListRead(SITTINGS.links, ids, linkQuery.parse({}), String(counts.joined));
+  const { query, found, error, go, readAgain } = list;
+  const links = list.rows ?? [];
   const ask = async () => {
     const panelistIds = chosen.map(({ id }) => id);
     const made = await send(SITTINGS.addLinks, ids, { panelistIds });
     if (!made) return;
     setFresh(made.links.map(({ alias, token }) => ({ name: alias, link: `${listen}/${token}` })));
     setChosen([]);
+    readAgain();
   };
   const renew = async ({ id, alias }: PersonalLink) => {
     const made = await send(SITTINGS.renewLink, { ...ids, linkId: id });
@@ -60,6 +67,8 @@ export function PersonalLinks({
         For one person of the panel each: it keeps a seat for them, counts the devices on which it
         is opened, and can be withdrawn.
       </Typography>
+      {error && <Note kind="problem">{error.message}</Note>}
+      {(found > FEW || query.q !== '') && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
       {links.length > 0 && (
         <Table size="small" aria-label="Links of their own" sx={{ maxWidth: 760 }}>
           <TableBody>
@@ -86,7 +95,7 @@ export function PersonalLinks({
                           SITTINGS.changeLink,
                           { ...ids, linkId: link.id },
                           { withdrawn: !link.withdrawn },
-                        )
+                        ).then(readAgain)
                       }
                     >
                       {link.withdrawn ? 'Give back' : 'Withdraw'}
@@ -98,6 +107,7 @@ export function PersonalLinks({
           </TableBody>
         </Table>
       )}
+      <ListPages found={found} page={query.page} onPage={(page) => go({ page })} />
       <ShownOnce links={fresh} />
       {panel > 0 && (
         <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1.5, maxWidth: 760 }}>

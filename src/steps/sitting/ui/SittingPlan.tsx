@@ -12,7 +12,12 @@ import { TASK_IDS, TASKS } from '@/core/tasks';
 import type { TaskId } from '@/core/tasks';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import { accountOf } from '@/steps/sitting/account';
-import { type PartDraft, type SittingDraft, sittingDraft } from '@/steps/sitting/schema';
+import {
+  MOST_SEATS,
+  type PartDraft,
+  type SittingDraft,
+  sittingDraft,
+} from '@/steps/sitting/schema';
 import type { ListenableSet } from '@/steps/sitting/service';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { Note, PageHeading } from '@/ui/Sheet';
@@ -53,7 +58,7 @@ function faultsOf(draft: SittingDraft): Faults | null {
 
 /** A whole number that can be counted with while it is being typed. */
 const countable = (value: number) =>
-  Number.isInteger(value) && value > 0 && value <= 200 ? value : 1;
+  Number.isInteger(value) && value > 0 && value <= MOST_SEATS ? value : 1;
 
 function accountWhileTyping(draft: SittingDraft, sets: readonly ListenableSet[]) {
   const parts = draft.parts.map((part) => ({ ...part, trials: countable(part.trials) }));

@@ -257,13 +257,13 @@ function OpenSitting({
           <BreakSeal ids={ids} sitting={sitting} />
         </Box>
       </Box>
-      <PersonalLinks ids={ids} listen={invitation.listenPage} links={sitting.links} panel={panel} />
+      <PersonalLinks ids={ids} listen={invitation.listenPage} counts={counts} panel={panel} />
       <Typography variant="h2" sx={{ mt: 4 }}>
         The panel’s minutes
       </Typography>
       <MinutesAccount account={account} plan={sitting} counts={counts} />
       <BalanceNote parts={sitting.parts} balances={sitting.balances} />
-      <PanelTable ids={ids} trialsEach={counts.trialsEach} listeners={sitting.listeners} open />
+      <PanelTable ids={ids} counts={counts} open />
       <Button sx={{ mt: 2, mb: 5 }} onClick={onCopy}>
         Plan another like this
       </Button>
@@ -279,7 +279,7 @@ function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparison
       <Typography variant="h2" sx={{ mb: 0.5 }}>
         Closed before
       </Typography>
-      {sittings.map(({ id, title, closedAt, counts, simulated, listeners }) => (
+      {sittings.map(({ id, title, closedAt, counts, simulated }) => (
         <Box key={id} sx={{ py: 0.75, borderTop: `1px solid ${token('hair')}` }}>
           <Link
             component={NextLink}
@@ -297,13 +297,7 @@ function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparison
           >
             The panel
           </Button>
-          {shown === id && (
-            <PanelTable
-              ids={{ id: comparisonId, sittingId: id }}
-              trialsEach={counts.trialsEach}
-              listeners={listeners}
-            />
-          )}
+          {shown === id && <PanelTable ids={{ id: comparisonId, sittingId: id }} counts={counts} />}
         </Box>
       ))}
     </Box>

@@ -20,6 +20,16 @@ function axisOf({ listeners }: Across): string | null {
   return `${sorted[0]!.chain} against ${sorted[sorted.length - 1]!.chain}`;
 }
 
+const MOST_NAMES = 20;
+
+/** All of a small group, the first of a large one. */
+function namesOf(listeners: readonly string[]): string {
+  const more = listeners.length - MOST_NAMES;
+  return more > 1
+    ? `${listeners.slice(0, MOST_NAMES).join(', ')} and ${more} more`
+    : list(listeners);
+}
+
 function Ends({ across }: FoldProps) {
   const { camps } = across.listeners ?? {};
   const axis = axisOf(across);
@@ -46,7 +56,7 @@ function Ends({ across }: FoldProps) {
       </Typography>
       {camps.groups?.map(({ side, listeners, top }) => (
         <Typography key={side} sx={{ maxWidth: '76ch' }}>
-          {list(listeners)}: {top.length > 0 ? `most for ${list(top)}` : 'no first place'}.
+          {namesOf(listeners)}: {top.length > 0 ? `most for ${list(top)}` : 'no first place'}.
         </Typography>
       ))}
     </>
@@ -147,13 +157,19 @@ function Pace({ pace, fromPack }: Pick<Result, 'pace' | 'fromPack'>) {
 
 function Listeners(props: FoldProps) {
   const { across, result } = props;
-  const rows = across.listeners?.rows ?? [];
+  const { rows = [], of: listened = 0 } = across.listeners ?? {};
   const chains = result.chains.filter((chain) => rows.some(({ ranks }) => chain in ranks));
   return (
     <>
       {rows.length > 0 && (
         <>
           <Ends {...props} />
+          {listened > rows.length && (
+            <Typography sx={{ maxWidth: '76ch', mt: 0.5 }}>
+              {rows.length} of {listened.toLocaleString('en-GB')} listeners are shown, evenly along
+              their order; all of them are in the analysis under Key and files.
+            </Typography>
+          )}
           <Tastes rows={rows} chains={chains} />
           <Method>
             Numbers under a chain are its rank for that listener, 1 the best.{' '}
@@ -177,6 +193,12 @@ function Listeners(props: FoldProps) {
             }))}
           />
         </>
+      )}
+      {result.paceOf > result.pace.length && (
+        <Typography sx={{ maxWidth: '76ch', mt: 2 }}>
+          Of {result.paceOf.toLocaleString('en-GB')} listeners the {result.pace.length} who were
+          hasty most often:
+        </Typography>
       )}
       <Pace {...result} />
       <Method>
