@@ -45,7 +45,9 @@ try {
     await listener.join();
     while (!listener.finished) {
       const from = Date.now();
-      bytes += await listener.hear();
+      // Added up only once it is known: others add meanwhile.
+      const heard = await listener.hear();
+      bytes += heard;
       await pause(Math.max(0, TRIAL_MS * (0.75 + 0.5 * Math.random()) - (Date.now() - from)));
       await listener.answer();
     }

@@ -76,6 +76,13 @@ export interface OpenedTrial {
   gainsDb: readonly number[];
 }
 
+/** A judged trial with its answer, as it may have been; chains in the order of the slots. */
+export interface RestoredTrial {
+  chains: string[];
+  right: number | null;
+  answer: Answer;
+}
+
 /** What may be asked beside the judged trials: in a trial of its own, or as one clip more in each. */
 export interface Offer {
   label: string;
@@ -205,6 +212,11 @@ export interface Task {
   readonly line: Line | null;
   /** What an answer says, once the key is open; controls included, learning not. */
   readonly observe: (answer: Answer, trial: OpenedTrial) => Heard[];
+  /**
+   * The trial and the answer behind what another program says was judged in one trial, such that `observe` says the
+   * same of them; null where that cannot be known. Left out by tasks that no file of results tells enough of.
+   */
+  readonly restore?: (said: readonly Heard[]) => RestoredTrial | null;
   /** What its answers can tell, in a sentence. */
   readonly buys: (plan: Planned) => string;
   /** Null where no single difference can be stated. */

@@ -14,6 +14,7 @@ export const ACTIONS = {
   forgotten: 'let a person be forgotten',
   'pack key': 'opened the key of a blind pack',
   exported: 'took out results',
+  'results brought in': 'brought in results of another program',
   decided: 'locked a decision',
   'copy asked for': 'asked for a copy of the bank',
   'copy fetched': 'fetched a copy of the bank',

@@ -86,7 +86,7 @@ it('refuses what a sitting cannot hold, each by its row', async () => {
   const { preview } = await send(
     [
       sheetOf('long.csv', ...rowsOf('y'.repeat(41)), ...rowsOf('Ada', long)),
-      sheetOf('many.csv', ...Array.from({ length: 101 }, (_, i) => rowsOf(`L${i}`)[0]!)),
+      sheetOf('many.csv', ...Array.from({ length: 2001 }, (_, i) => rowsOf(`L${i}`)[0]!)),
     ],
     false,
   );
@@ -95,7 +95,7 @@ it('refuses what a sitting cannot hold, each by its row', async () => {
     { sheet: 'long.csv', message: 'row 5: the remark has 201 signs; 200 is the most' },
     {
       sheet: 'many.csv',
-      message: '103 listeners are in these sheets; a sitting holds 100',
+      message: '2003 listeners are in these sheets; a sitting holds 2000',
     },
   ]);
 });

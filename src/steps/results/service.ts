@@ -57,6 +57,7 @@ import { readingPlanOf } from './question';
 import { named, type PartAnalysis, readStored, type StoredAnalysis } from './schema';
 import {
   type AnswerRow,
+  broughtCsv,
   type ClosedSitting,
   findClosed,
   findReadable,
@@ -73,7 +74,7 @@ import {
   storeStandings,
 } from './store';
 import { type Standing, STANDINGS, standingsOf } from './standings';
-import { SHEETS_NOTE } from './given-as';
+import { FILE_NOTE, SHEETS_NOTE } from './given-as';
 import { levelNotes, variantNotes } from './heard-as';
 import { type ListenerRemark, remarksOf } from './remarks';
 import { type SecondReading, secondReading } from './second-reading';
@@ -130,6 +131,8 @@ export interface Result {
   sighted: SightedShift | null;
   /** Where the answers came back in the sheets of a blind pack; seal and key are then the pack's. */
   fromPack: FromPack | null;
+  /** Where it was brought in from a file of another program: nothing of it was sealed here. */
+  fromFile: { file: string; sha256: string } | null;
   listeners: number;
   answers: number;
   chains: string[];
@@ -184,6 +187,27 @@ async function sealedAs(
     seal: pack.seal,
     document: pack.keyDocument,
     fromPack: { madeAt: pack.createdAt, keyOutAt: early ? pack.openedAt : null },
+  };
+}
+
+/** The file of another program that a sitting came from. */
+function fileOf({ broughtFile: file, broughtSha256: sha256 }: ClosedSitting): Result['fromFile'] {
+  return file === null || sha256 === null ? null : { file, sha256 };
+}
+
+/** The file that a sitting was brought in from, as it came. */
+export async function broughtFile(
+  engineer: SignedIn,
+  comparisonId: string,
+  sittingId: string,
+): Promise<Download> {
+  await closedSitting(engineer, comparisonId, sittingId);
+  const csv = await broughtCsv(db(), sittingId);
+  if (!csv) throw notFound('file');
+  return {
+    fileName: `brought-in-${sittingId.slice(0, 8)}.csv`,
+    contentType: 'text/csv; charset=utf-8',
+    body: csv.toString('utf8'),
   };
 }
 
@@ -535,6 +559,7 @@ export async function resultsOf(
       seal,
       sealHolds: (await sha256Hex(document)) === seal,
       fromPack,
+      fromFile: fileOf(sitting),
       sealedReading: sealedReading(sitting),
       sealBroken:
         sitting.sealBrokenAt && sitting.sealBrokenReason
@@ -581,6 +606,7 @@ export async function resultsOf(
       namedListening: looked.named,
       heardAs: [
         ...(fromPack ? [SHEETS_NOTE] : []),
+        ...(sitting.broughtFile === null ? [] : [FILE_NOTE]),
         ...levelNotes(looked.clips),
         ...variantNotes(looked.clips, (id) => names.get(id) ?? 'a chain that was not heard'),
       ],

@@ -20,6 +20,9 @@ export interface ClosedSitting {
   reveal: (typeof REVEALS)[number];
   /** The pack whose sheets the answers came from; null where they were given here. */
   blindPackId: string | null;
+  /** The file of another program that it was brought in from, and its SHA-256; null where it was not. */
+  broughtFile: string | null;
+  broughtSha256: string | null;
   closedAt: Date | null;
   /** As it lies there; what an older version made is no analysis any more. */
   analysis: unknown;
@@ -27,7 +30,7 @@ export interface ClosedSitting {
 
 const COLUMNS = `id, comparison_id AS "comparisonId", title, seal, sealed_key AS "sealedKey",
   seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason", simulated, room, reveal,
-  blind_pack_id AS "blindPackId", closed_at AS "closedAt", analysis`;
+  blind_pack_id AS "blindPackId", brought_file AS "broughtFile", brought_sha256 AS "broughtSha256", closed_at AS "closedAt", analysis`;
 
 /** A sitting with its key, only once it is closed: before, key and analysis are not even read. */
 export async function findClosed(db: Db, id: string): Promise<ClosedSitting | null> {
@@ -44,6 +47,15 @@ export async function findAllClosed(db: Db, ids: readonly string[]): Promise<Clo
     `SELECT ${COLUMNS} FROM sitting WHERE id = ANY ($1::uuid[]) AND state = 'closed'`,
     [ids],
   );
+}
+
+/** The file that a sitting was brought in from, as it came. */
+export async function broughtCsv(db: Db, sittingId: string): Promise<Buffer | null> {
+  const [row] = await db.rows<{ csv: Buffer | null }>(
+    'SELECT brought_csv AS csv FROM sitting WHERE id = $1',
+    [sittingId],
+  );
+  return row?.csv ?? null;
 }
 
 /** A sitting whose key may be read: closed, or its seal was broken. */

@@ -20,7 +20,7 @@ import { comparisonOf } from '@/steps/comparisons/service';
 import type { Sitting } from '@/steps/sitting/schema';
 import { listSittings, seatedIn } from '@/steps/sitting/store';
 import { named, storedTogether, type TogetherOrder } from './schema';
-import { SHEETS_NOTE } from './given-as';
+import { FILE_NOTE, SHEETS_NOTE } from './given-as';
 import { judgedOf, namesOf, placeHeard, placesHeard, withChainNames } from './service';
 import { chainsAsked, findAllClosed, type HeardPart, partsOfSittings } from './store';
 import { insertJointReading, listJointReadings } from './together-store';
@@ -130,6 +130,7 @@ function cautionsOf(
         : []),
       ...(sitting.sealBrokenAt ? [`The seal of “${title}” was broken before it was closed.`] : []),
       ...(sitting.blindPackId ? [`“${title}”: ${SHEETS_NOTE}`] : []),
+      ...(sitting.broughtFile ? [`“${title}”: ${FILE_NOTE}`] : []),
     ];
   });
   const where = sittings.map(

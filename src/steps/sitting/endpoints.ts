@@ -8,6 +8,8 @@ import {
   linkOrder,
   packPreview,
   packSheets,
+  resultsFileOrder,
+  resultsFilePreview,
   sealBreaking,
   seated,
   sharedLinkChange,
@@ -19,6 +21,7 @@ const ONE = `${ALL}/[sittingId]` as const;
 const LINK = `${ONE}/links/[linkId]` as const;
 
 const MOST_SHEET_BYTES = 4 << 20;
+const MOST_FILE_BYTES = 16 << 20;
 
 /** What can be asked about sittings. */
 export const SITTINGS = {
@@ -38,6 +41,13 @@ export const SITTINGS = {
   roomLink: endpoint('POST', '/api/rooms/[sittingId]', secret),
   release: endpoint('POST', `${ONE}/release`, done, seated),
   forget: endpoint('POST', `${ONE}/forget`, done, seated),
+  importResults: endpoint(
+    'POST',
+    '/api/comparisons/[id]/results-files',
+    z.object({ preview: resultsFilePreview, sittingId: z.string().nullable() }),
+    resultsFileOrder,
+    MOST_FILE_BYTES,
+  ),
   importPack: endpoint(
     'POST',
     '/api/comparisons/[id]/packs/[packId]/answers',

@@ -1,32 +1,15 @@
-import { randomBytes, randomUUID } from 'node:crypto';
-import { canonicalJson, sha256Hex } from '@/core/design/seal';
-import { NO_RULE } from '@/core/design/set-aside-rule';
-import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { type GatheredAnswers, gatherPackAnswers } from '@/core/statistics/pack-answers';
-import { PROGRAM } from '@/core/version';
-import { type Db, db, transaction, type Tx } from '@/platform/database';
+import { type Db, db, transaction } from '@/platform/database';
 import { UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { packOf } from '@/steps/match/pack';
 import { markPackOpened, type StoredPack } from '@/steps/match/pack-store';
 import { aliasKey } from './alias';
-import type { PackPreview, PackSheets, SealedKey, SittingDraft } from './schema';
-import { insertListener, insertWritten } from './seats';
-import { orderAnalysis, trialRows } from './service';
-import {
-  chainsOfSet,
-  insertAnswered,
-  insertTrials,
-  type KeyChain,
-  markClosed,
-  openSittingsOver,
-  replaceParts,
-  sittingsOfPack,
-} from './store';
-
-/** As of any sitting: its seats, the length of a name, of a remark, and trials of one listener. */
-const MOST = { listeners: 100, name: 40, remark: 200, trials: 200 };
+import { type Elsewhere, keepElsewhere, MOST } from './answered-elsewhere';
+import type { PackPreview, PackSheets } from './schema';
+import { orderAnalysis } from './service';
+import { openSittingsOver, sittingsOfPack } from './store';
 
 type Answer = GatheredAnswers['answers'][number];
 
@@ -121,7 +104,7 @@ export async function importPackAnswers(
   }
   const sittingId = await transaction(async (tx) => {
     await refuseWhileAsked(tx, comparisonId, pack.clipSetId);
-    const id = await keepAnswers(tx, comparisonId, pack, order.title, listeners, at);
+    const id = await keepElsewhere(tx, comparisonId, elsewhereOf(pack, order.title, listeners), at);
     await markPackOpened(tx, packId, at);
     await orderAnalysis(tx, comparisonId, id, at);
     await announce(tx, comparisonId);
@@ -130,29 +113,17 @@ export async function importPackAnswers(
   return { preview, sittingId };
 }
 
-/** The sitting as if it had been planned so: one part of pairs, in the orders that the sheets tell. */
-async function keepAnswers(
-  tx: Tx,
-  comparisonId: string,
+/** The sheets as one part of pairs, in the orders that they tell. */
+function elsewhereOf(
   pack: StoredPack,
   title: string,
   listeners: ReturnType<typeof byListener>,
-  at: Date,
-): Promise<string> {
-  const id = randomUUID();
-  const draft: SittingDraft = {
+): Elsewhere {
+  const slot = (chainId: string) => ({ chainId, word: pack.words[chainId]! });
+  return {
     title,
-    seats: listeners.length,
-    codeMode: 'fixed',
-    invitedOnly: true,
-    room: 'own',
-    reveal: 'never',
-    resetSound: 'none',
-    trainingSound: 'music',
-    primaryPart: 1,
-    setAside: NO_RULE,
-    asksGuess: false,
-    sightedTrials: 0,
+    from: { blindPackId: pack.id },
+    begun: pack.createdAt,
     parts: [
       {
         task: 'pair',
@@ -160,74 +131,18 @@ async function keepAnswers(
         prompt: pack.question,
         tiesAllowed: true,
         trials: Math.max(...listeners.map(({ own }) => own.length)),
-        pair: null,
-        controls: { self: false, louder: false, repeats: 0 },
-        adaptive: false,
         words: [],
       },
     ],
-  };
-  const key = keyOf(id, draft, pack, await chainsOfSet(tx, pack.clipSetId), listeners);
-  const sealedKey = canonicalJson(key);
-  await insertAnswered(
-    tx,
-    { id, comparisonId, token: randomBytes(12).toString('base64url'), blindPackId: pack.id },
-    draft,
-    { seal: await sha256Hex(sealedKey), sealedKey },
-    { begun: pack.createdAt, ended: at },
-  );
-  await replaceParts(tx, { comparisonId, sittingId: id }, draft.parts);
-  await insertTrials(tx, id, trialRows(key, draft.parts, draft.seats));
-  const written = [];
-  for (const [i, { name, own }] of listeners.entries()) {
-    const seat = i + 1;
-    const who = { sittingId: id, seat, alias: name, playback: '', simulated: false };
-    const listenerId = await insertListener(tx, who, at);
-    written.push(
-      ...own.map(({ response, remark }, n) => ({
-        listenerId,
-        seat,
-        position: n + 1,
+    listeners: listeners.map(({ name, own }) => ({
+      name,
+      trials: own.map(({ first, second, response, remark }) => ({
+        part: 1,
+        slots: [slot(first), slot(second)],
+        right: null,
         answer: { choice: response },
         remark,
       })),
-    );
-  }
-  await insertWritten(tx, id, written, at);
-  await markClosed(tx, id, at);
-  return id;
-}
-
-/** What was heard and under which words, in the form of every other sitting; the words are those of the pack's own key. */
-function keyOf(
-  sitting: string,
-  draft: SittingDraft,
-  { words }: StoredPack,
-  chains: readonly KeyChain[],
-  listeners: ReturnType<typeof byListener>,
-): SealedKey {
-  const slot = (chainId: string): [number, number, string] => [
-    chains.findIndex(({ id }) => id === chainId),
-    0,
-    words[chainId]!,
-  ];
-  return {
-    document: 'zeitbank sealed key 3',
-    program: PROGRAM,
-    sitting,
-    plan: draft,
-    analysis: ANALYSIS_PLAN.text,
-    analysisVersion: ANALYSIS_PLAN.version,
-    chains: chains.map(({ id, name }) => ({ id, name })),
-    clips: [Object.fromEntries(chains.map(({ id, clipSha256 }) => [id, clipSha256]))],
-    seats: listeners.map(({ own }) =>
-      own.map(({ first, second }) => ({
-        part: 1,
-        kind: 'judged',
-        right: null,
-        slots: [slot(first), slot(second)],
-      })),
-    ),
-    nonce: randomBytes(32).toString('hex'),
+    })),
   };
 }

@@ -213,6 +213,32 @@ export const packPreview = z.object({
 });
 export type PackPreview = z.infer<typeof packPreview>;
 
+/** A file of results of another program; looked at first, imported when asked to. */
+export const resultsFileOrder = z.object({
+  name: z.string().trim().min(1).max(255),
+  text: z.string(),
+  title: z
+    .string()
+    .trim()
+    .min(1, 'Give the sitting a title.')
+    .max(120, 'Keep the title under 120 characters.'),
+  apply: z.boolean(),
+});
+export type ResultsFileOrder = z.infer<typeof resultsFileOrder>;
+
+export const resultsFilePreview = z.object({
+  parts: z.array(
+    z.object({ task: taskId, heard: z.string(), listeners: z.int(), trials: z.int() }),
+  ),
+  listeners: z.int(),
+  /** Rows that were no judgements, and what was untidy, in sentences. */
+  remarks: z.array(z.string()),
+  faults: z.array(z.string()),
+  /** Sittings that this very file was imported as before. */
+  before: z.array(z.string()),
+});
+export type ResultsFilePreview = z.infer<typeof resultsFilePreview>;
+
 /** What an engineer may see of a sitting; nothing of its key. */
 export interface Sitting extends Omit<SittingDraft, 'primaryPart'> {
   id: string;
@@ -230,6 +256,8 @@ export interface Sitting extends Omit<SittingDraft, 'primaryPart'> {
   simulated: boolean;
   /** The pack whose sheets its answers came from; null where they were given here. */
   blindPackId: string | null;
+  /** The file of another program that it was brought in from; null where it was not. */
+  broughtFile: string | null;
   openedAt: Date | null;
   closedAt: Date | null;
   /** When the names of a part were told first; null where none were told before closing. */

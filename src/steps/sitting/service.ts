@@ -7,6 +7,7 @@ import { NO_RULE } from '@/core/design/set-aside-rule';
 import { type Telling, tellings } from '@/core/design/telling';
 import type { Random } from '@/core/signal/random';
 import { closestPair } from '@/core/spectrum/closest';
+import type { ContextKind } from '@/core/matching/contexts';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import { TASKS } from '@/core/tasks';
 import { needsFreshWords } from '@/core/tasks/shared/controls';
@@ -264,9 +265,13 @@ function proposalFor(set: ListenableSet): SittingDraft {
   };
 }
 
-interface ReadySet {
+export interface ReadySet {
   id: string;
   name: string;
+  source: string;
+  context: ContextKind;
+  /** Its clips stand at one gain, not at one level. */
+  sameGain: boolean;
   facts: ClipSetFacts;
   referenceChainId: string;
 }
@@ -275,7 +280,7 @@ interface ReadySet {
  * Sets that can be listened to: the newest of each passage and context, plain ones first; those at one gain stand
  * beside those whose level was matched.
  */
-async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
+export async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
   const passages = await listPassages(from, comparisonId);
   const sets = (await listClipSets(from, comparisonId)).filter(({ state }) => state === 'ready');
   return passages.flatMap((passage) =>
@@ -292,7 +297,17 @@ async function readySets(from: Db, comparisonId: string): Promise<ReadySet[]> {
           ...(kind === 'raw' ? [] : [CONTEXT_WORDS[kind]]),
           ...(sameGain ? ['at the same gain'] : []),
         ].join(', ');
-        return [{ id, name, facts, referenceChainId }];
+        return [
+          {
+            id,
+            name,
+            source: passage.sourceName,
+            context: kind,
+            sameGain,
+            facts,
+            referenceChainId,
+          },
+        ];
       }),
     ),
   );

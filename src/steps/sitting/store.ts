@@ -33,7 +33,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
 
 const COLUMNS = `id, state, title, seats, code_mode AS "codeMode", reset_sound AS "resetSound", training_sound AS "trainingSound", room, reveal,
   invited_only AS "invitedOnly", code, token, seal, seal_broken_at AS "sealBrokenAt", seal_broken_reason AS "sealBrokenReason",
-  shared_link AS "sharedLink", simulated, primary_part AS "primaryPart", set_aside AS "setAside", asks_guess AS "asksGuess", sighted_trials AS "sightedTrials", blind_pack_id AS "blindPackId",
+  shared_link AS "sharedLink", simulated, primary_part AS "primaryPart", set_aside AS "setAside", asks_guess AS "asksGuess", sighted_trials AS "sightedTrials", blind_pack_id AS "blindPackId", brought_file AS "broughtFile",
   opened_at AS "openedAt", closed_at AS "closedAt",
   (SELECT min(told_at) FROM part_told WHERE part_told.sitting_id = sitting.id) AS "toldAt", ${PARTS} AS parts`;
 
@@ -115,10 +115,14 @@ export async function insertSitting(
   return id;
 }
 
+/** Where answers came from that were not given here: the sheets of a blind pack, or a file of another program. */
+export type CameFrom = { blindPackId: string } | { file: string; sha256: string; csv: Buffer };
+
 /** A sitting that was answered elsewhere: it comes in closed. */
 export async function insertAnswered(
   db: Db,
-  ids: { id: string; comparisonId: string; token: string; blindPackId: string },
+  ids: { id: string; comparisonId: string; token: string },
+  from: CameFrom,
   draft: SittingDraft,
   key: { seal: string; sealedKey: string },
   at: { begun: Date; ended: Date },
@@ -126,9 +130,9 @@ export async function insertAnswered(
   await db.rows(
     `INSERT INTO sitting (id, comparison_id, token, title, seats, code_mode, reset_sound, room, simulated,
        purpose, created_at, invited_only, shared_link, primary_part, reveal, state, seal, sealed_key,
-       opened_at, closed_at, blind_pack_id)
+       opened_at, closed_at, blind_pack_id, brought_file, brought_sha256, brought_csv)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, false, 'panel', $9, true, false, $10, $11, 'closed', $12, $13,
-       $14, $9, $15)`,
+       $14, $9, $15, $16, $17, $18)`,
     [
       ids.id,
       ids.comparisonId,
@@ -144,7 +148,8 @@ export async function insertAnswered(
       key.seal,
       key.sealedKey,
       at.begun,
-      ids.blindPackId,
+      'blindPackId' in from ? from.blindPackId : null,
+      ...('file' in from ? [from.file, from.sha256, from.csv] : [null, null, null]),
     ],
   );
 }
@@ -160,6 +165,19 @@ export async function sittingsOfPack(
      WHERE comparison_id = $1 AND blind_pack_id = $2 ORDER BY closed_at DESC`,
     [comparisonId, blindPackId],
   );
+}
+
+/** Titles of the sittings that a file was imported as, newest first. */
+export async function sittingsOfFile(
+  db: Db,
+  comparisonId: string,
+  sha256: string,
+): Promise<string[]> {
+  const rows = await db.rows<{ title: string }>(
+    'SELECT title FROM sitting WHERE comparison_id = $1 AND brought_sha256 = $2 ORDER BY closed_at DESC',
+    [comparisonId, sha256],
+  );
+  return rows.map(({ title }) => title);
 }
 
 export async function updateSitting(db: Db, id: string, draft: SittingDraft): Promise<void> {

@@ -61,4 +61,12 @@ export const line: Task = {
       return { kind: 'rating', role, chain, value, against: '', scale: '' };
     });
   },
+  restore(said) {
+    const placed = said.filter((one) => one.kind === 'rating');
+    if (placed.length < said.length || placed.length > MOST_ON_A_LINE) return null;
+    if (placed.some(({ against, scale }) => against !== '' || scale !== '')) return null;
+    const chains = placed.map(({ chain }) => chain);
+    if (new Set(chains).size < chains.length) return null;
+    return { chains, right: null, answer: { places: placed.map(({ value }) => value) } };
+  },
 };

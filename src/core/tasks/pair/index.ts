@@ -61,4 +61,12 @@ export const pair: Task = {
     const louder = kind === 'louder' ? (gainsDb[0]! > gainsDb[1]! ? 'a' : 'b') : '';
     return [{ kind: 'pair', role: kind, chain, chainB, first: 'a', response, louder }];
   },
+  restore([said, ...more]) {
+    // Who was heard first has to be known: a liking for a place would pass for one for a chain.
+    if (said?.kind !== 'pair' || said.first === '' || more.length > 0) return null;
+    const { chain, chainB, first, response } = said;
+    const choice = response === 'tie' ? 'tie' : response === first ? 'first' : 'second';
+    const chains = first === 'a' ? [chain, chainB] : [chainB, chain];
+    return { chains, right: null, answer: { choice } };
+  },
 };

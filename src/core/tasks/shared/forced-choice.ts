@@ -10,6 +10,7 @@ import {
   type OpenedTrial,
   type OrderPlan,
   plain,
+  type RestoredTrial,
   type TrialDesign,
   WRONG_SHAPE,
 } from '../task';
@@ -72,6 +73,22 @@ export function rightOrWrong(
   if (!('slot' in answer) || kind === 'learning') return null;
   const [chain, chainB] = sortedNames(two) as [string, string];
   return { role: kind, chain, chainB, correct: answer.slot === right };
+}
+
+/**
+ * A trial of which a file only tells the two chains and whether the answer was right: which stood where is made up.
+ * @param places which of the two stands in each slot; @param right the slot that is right @param wrong one that is not
+ */
+export function restoreForced(
+  [said, ...more]: readonly Heard[],
+  places: readonly (0 | 1)[],
+  right: number,
+  wrong: number,
+): RestoredTrial | null {
+  if (said?.kind !== 'forced' || more.length > 0) return null;
+  const two = [said.chain, said.chainB];
+  const chains = places.map((place) => two[place]!);
+  return { chains, right, answer: { slot: said.correct ? right : wrong } };
 }
 
 /** What an answer to a task with a right answer says. */

@@ -1,6 +1,11 @@
 import { buysOfForced, forcedPower, forcedTrials, toldApart } from '../shared/forced-panel';
 import { allPairs } from '@/core/design/orders';
-import { forcedChoiceOrders, observeForced, slotRefusal } from '../shared/forced-choice';
+import {
+  forcedChoiceOrders,
+  observeForced,
+  restoreForced,
+  slotRefusal,
+} from '../shared/forced-choice';
 import { PLAIN, type Task, trialSeconds } from '../task';
 import { rightShare } from '@/core/statistics/psychometric';
 
@@ -39,4 +44,5 @@ export const triangle: Task = {
   simulate: (listener, { trial, characters }) =>
     toldApart(listener, 'triangle', trial, characters, [0, 1, 2]),
   observe: (answer, trial) => observeForced('triangle', answer, trial),
+  restore: (said) => restoreForced(said, [0, 0, 1], 2, 0),
 };

@@ -1,7 +1,12 @@
 import { allPairs } from '@/core/design/orders';
 import { GUESS, rightShare } from '@/core/statistics/psychometric';
 import { buysOfForced, FORCED_TRIALS, forcedPower, slotOf } from '../shared/forced-panel';
-import { forcedChoiceOrders, observeForced, slotRefusal } from '../shared/forced-choice';
+import {
+  forcedChoiceOrders,
+  observeForced,
+  restoreForced,
+  slotRefusal,
+} from '../shared/forced-choice';
 import { PLAIN, type Task, trialSeconds } from '../task';
 
 /** d′ of a simulated listener per unit of difference in presence and air, as the brighter is asked for. */
@@ -45,4 +50,5 @@ export const twoInterval: Task = {
     return slotOf(listener.random, share, right, [0, 1]);
   },
   observe: (answer, trial) => observeForced('two-interval', answer, trial),
+  restore: (said) => restoreForced(said, [0, 1], 0, 1),
 };

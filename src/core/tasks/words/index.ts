@@ -44,4 +44,8 @@ export const words: Task = {
     if (!('words' in answer) || kind === 'learning') return [];
     return [{ kind: 'ticks', role: kind, chain: chains[0]!, words: answer.words }];
   },
+  restore([said, ...more]) {
+    if (said?.kind !== 'ticks' || more.length > 0) return null;
+    return { chains: [said.chain], right: null, answer: { words: said.words } };
+  },
 };

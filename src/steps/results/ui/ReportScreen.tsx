@@ -105,7 +105,7 @@ function Conditions({ result, parts }: { result: Result; parts: readonly ResultP
 function Seal({ result }: { result: Result }) {
   return (
     <>
-      <Typography>{sealedWords(result.fromPack)}</Typography>
+      <Typography>{sealedWords(result)}</Typography>
       <Box
         sx={{ fontFamily: FACES.mono, fontSize: '0.8125rem', my: 0.5, overflowWrap: 'anywhere' }}
       >
@@ -243,7 +243,10 @@ export function ReportScreen({
           <View {...props} />
         </Section>
       ))}
-      <Section title={result.fromPack ? 'Methods' : 'Methods, as they were sealed'} own>
+      <Section
+        title={result.fromPack || result.fromFile ? 'Methods' : 'Methods, as they were sealed'}
+        own
+      >
         <Typography>{result.analysisPlan}</Typography>
         <Typography sx={{ mt: 1 }}>
           p is how often a result at least as clear would come about if nothing differed; under 5 %

@@ -21,7 +21,8 @@ const OUTCOME: Record<'right' | 'wrong' | 'open', TokenName> = {
 };
 
 function LookedAtEarly({ result }: { result: Result }) {
-  const { sealBroken, namedListening, fromPack } = result;
+  const { sealBroken, namedListening, fromPack, fromFile } = result;
+  if (fromFile) return 'Nobody here can tell.';
   if (fromPack) {
     return fromPack.keyOutAt ? (
       <Box sx={{ color: token('ochre') }}>
@@ -82,9 +83,14 @@ function SittingChoice({ view, chosen }: { view: ResultsView; chosen: string }) 
   );
 }
 
+function sealedTitle({ fromPack, fromFile }: Result): string {
+  if (fromFile) return 'From another program';
+  return fromPack ? 'Sealed before the pack left' : 'Sealed before anyone listened';
+}
+
 /** What the margin says beside results: who answered, what was sealed, whether somebody looked. */
 export function ResultRemarks({ view, result }: { view: ResultsView; result: Result }) {
-  const { across, parts, seal, sealHolds, sealedReading, fromPack } = result;
+  const { across, parts, seal, sealHolds, sealedReading, fromPack, fromFile } = result;
   const predictions = (across?.answers.predictions ?? []).filter(({ role }) => role === 'engineer');
   const primary = parts?.some((part) => part.primary) ?? true;
   const files = `/comparisons/${view.comparison.id}/results?sitting=${result.sittingId}&open=files`;
@@ -100,11 +106,16 @@ export function ResultRemarks({ view, result }: { view: ResultsView; result: Res
           </Box>
         )}
       </MarginNote>
-      <MarginNote
-        title={fromPack ? 'Sealed before the pack left' : 'Sealed before anyone listened'}
-      >
+      <MarginNote title={sealedTitle(result)}>
+        {fromFile && (
+          <Box sx={{ color: token('ochre') }}>
+            Brought in from “{fromFile.file}”: nothing was sealed here before anyone listened.
+          </Box>
+        )}
         {fromPack && 'Which word is which clip, no plan: '}
+        {fromFile && 'As it was brought in: '}
         {!fromPack &&
+          !fromFile &&
           (across?.question ? 'Question, plan and key: ' : 'Plan and key, not the question: ')}
         <Box component="span" sx={{ color: token(sealHolds ? 'green' : 'red'), fontWeight: 600 }}>
           {sealHolds ? 'the seal holds' : 'the seal does not hold'}

@@ -100,7 +100,7 @@ function factsOf(
     ),
     seal: result.seal,
     key,
-    sealed: sealedWords(result.fromPack),
+    sealed: sealedWords(result),
     methods: result.analysisPlan,
   };
 }

@@ -1,27 +1,17 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import type { PackPreview } from '@/steps/sitting/schema';
 import { DataTable } from '@/ui/DataTable';
 import { countWord, day } from '@/ui/format';
 import { Note } from '@/ui/Sheet';
-import { readTextFile } from '@/ui/text-file';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { ElsewhereDialog } from './ElsewhereDialog';
 
 const SHOWN_FAULTS = 100;
-
-type Sheet = { name: string; text: string };
 
 /** What was found in the sheets; of the answers no more than how many there are. */
 function Found({ preview }: { preview: PackPreview }) {
@@ -84,73 +74,27 @@ export function PackAnswers({
   packId: string;
   madeAt: Date;
 }) {
-  const router = useRouter();
   const { send, busy } = useSend();
-  const [open, setOpen] = useState(false);
-  const [title, setTitle] = useState(`Blind pack of ${day(madeAt)}`);
-  const [sheets, setSheets] = useState<Sheet[]>([]);
-  const [preview, setPreview] = useState<PackPreview | null>(null);
   const ids = { id: comparisonId, packId };
-  const look = async (files: readonly File[]) => {
-    const read = await Promise.all(
-      files.map(async (file) => ({ name: file.name, text: await readTextFile(file) })),
-    );
-    setSheets(read);
-    const found = await send(SITTINGS.importPack, ids, { sheets: read, title, apply: false });
-    setPreview(found?.preview ?? null);
-  };
-  const apply = async () => {
-    const made = await send(SITTINGS.importPack, ids, { sheets, title, apply: true });
-    if (made?.sittingId) {
-      router.push(`/comparisons/${comparisonId}/results?sitting=${made.sittingId}`);
-    }
-  };
-  const good = preview !== null && preview.faults.length === 0 && preview.listeners.length > 0;
   return (
-    <>
-      <Button onClick={() => setOpen(true)}>Import answers</Button>
-      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="md">
-        <DialogTitle>Import the answers to this pack</DialogTitle>
-        <DialogContent>
-          <Typography sx={{ mb: 2, maxWidth: '76ch' }}>
-            Choose the sheets that came back, one or several: <b>answers.csv</b> of the pack, filled
-            in. They become a closed sitting of their own, read like any other, and never part of a
-            sitting that was answered here. Importing opens the key of the pack.
-          </Typography>
-          <TextField
-            label="Title of the sitting"
-            value={title}
-            onChange={({ target }) => setTitle(target.value)}
-            slotProps={{ htmlInput: { maxLength: 120 } }}
-            sx={{ mb: 2 }}
-          />
-          <Button component="label" variant="outlined" disabled={busy}>
-            Choose sheets
-            <input
-              hidden
-              multiple
-              type="file"
-              accept=".csv,.txt,text/csv"
-              onChange={({ target }) => {
-                void look([...(target.files ?? [])]);
-                // The same file can be chosen again once it was corrected.
-                target.value = '';
-              }}
-            />
-          </Button>
-          {preview && <Found preview={preview} />}
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setOpen(false)}>Cancel</Button>
-          <Button
-            variant="contained"
-            disabled={busy || !good || title.trim() === ''}
-            onClick={() => void apply()}
-          >
-            Import
-          </Button>
-        </DialogActions>
-      </Dialog>
-    </>
+    <ElsewhereDialog<PackPreview>
+      comparisonId={comparisonId}
+      button="Import answers"
+      heading="Import the answers to this pack"
+      lead={
+        <>
+          Choose the sheets that came back, one or several: <b>answers.csv</b> of the pack, filled
+          in. They become a closed sitting of their own, read like any other, and never part of a
+          sitting that was answered here. Importing opens the key of the pack.
+        </>
+      }
+      title={`Blind pack of ${day(madeAt)}`}
+      choose="Choose sheets"
+      multiple
+      ask={(sheets, title, apply) => send(SITTINGS.importPack, ids, { sheets, title, apply })}
+      good={({ faults, listeners }) => faults.length === 0 && listeners.length > 0}
+      Found={Found}
+      busy={busy}
+    />
   );
 }

@@ -22,6 +22,7 @@ import { FACES, token } from '@/ui/tokens';
 import { useCopy } from '@/ui/useCopy';
 import { useSend } from '@/ui/useSend';
 import { BalanceNote } from './BalanceNote';
+import { ImportResults } from './ImportResults';
 import { MinutesAccount } from './MinutesAccount';
 import { newPart } from './new-part';
 import { PanelTable } from './PanelTable';
@@ -273,13 +274,17 @@ function OpenSitting({
 
 function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparisonId: string }) {
   const [shown, setShown] = useState<string | null>(null);
-  if (sittings.length === 0) return null;
   return (
     <Box sx={{ mt: 5 }}>
-      <Typography variant="h2" sx={{ mb: 0.5 }}>
-        Closed before
-      </Typography>
-      {sittings.map(({ id, title, closedAt, counts, simulated }) => (
+      <Box
+        sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', mb: 0.5 }}
+      >
+        <Typography variant="h2">
+          {sittings.length > 0 ? 'Closed before' : 'Heard elsewhere'}
+        </Typography>
+        <ImportResults comparisonId={comparisonId} />
+      </Box>
+      {sittings.map(({ id, title, closedAt, counts, simulated, broughtFile }) => (
         <Box key={id} sx={{ py: 0.75, borderTop: `1px solid ${token('hair')}` }}>
           <Link
             component={NextLink}
@@ -288,7 +293,8 @@ function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparison
           >
             {title}
           </Link>
-          , closed {closedAt ? day(closedAt) : ''}: {counts.answers} answers of {counts.joined}{' '}
+          , {broughtFile === null ? 'closed' : `brought in from “${broughtFile}”`}{' '}
+          {closedAt ? day(closedAt) : ''}: {counts.answers} answers of {counts.joined}{' '}
           {simulated && 'simulated '}listeners{' '}
           <Button
             size="small"

@@ -6,6 +6,12 @@ import type { Result } from '@/steps/results/service';
 import { FACES, token } from '@/ui/tokens';
 import type { Fold } from './fold';
 
+/** Which number the key has to give. */
+function numberOf({ fromPack, fromFile }: Result): string {
+  if (fromFile) return 'was kept when the file was brought in; nobody was shown it before';
+  return fromPack ? 'stands in the pack' : 'listeners were shown before they answered';
+}
+
 /** The key, its check, and everything that can be taken away. */
 export function SealAndFiles({ comparisonId, result }: { comparisonId: string; result: Result }) {
   const base = `/api/comparisons/${comparisonId}/sittings/${result.sittingId}`;
@@ -13,8 +19,7 @@ export function SealAndFiles({ comparisonId, result }: { comparisonId: string; r
     <>
       <Typography sx={{ maxWidth: '76ch' }}>
         The key below {result.sealHolds ? 'gives the very' : 'does not give the'} number that{' '}
-        {result.fromPack ? 'stands in the pack' : 'listeners were shown before they answered'}.{' '}
-        {!result.sealHolds && 'Do not trust this result. '}
+        {numberOf(result)}. {!result.sealHolds && 'Do not trust this result. '}
         Check it yourself: download the key and run <code>sha256sum</code> on the file.
       </Typography>
       <Box
@@ -35,6 +40,11 @@ export function SealAndFiles({ comparisonId, result }: { comparisonId: string; r
         <Button variant="outlined" href={`${base}/files/answers.csv`}>
           All answers (CSV)
         </Button>
+        {result.fromFile && (
+          <Button variant="outlined" href={`${base}/files/brought-in.csv`}>
+            The file as it came
+          </Button>
+        )}
         <Button variant="outlined" href={`${base}/files/answers.json`}>
           All answers and controls (JSON)
         </Button>

@@ -114,7 +114,7 @@ function Tastes({ rows, chains }: { rows: readonly ListenerRow[]; chains: readon
 }
 
 /** How everybody answered, whatever was asked. */
-function Pace({ pace, fromPack }: Pick<Result, 'pace' | 'fromPack'>) {
+function Pace({ pace, fromPack, fromFile }: Pick<Result, 'pace' | 'fromPack' | 'fromFile'>) {
   return (
     <DataTable
       wide
@@ -127,7 +127,7 @@ function Pace({ pace, fromPack }: Pick<Result, 'pace' | 'fromPack'>) {
         { label: 'Answers', cell: ({ answers }) => answers, right: true },
         {
           label: 'Seconds each',
-          cell: ({ medianS }) => (fromPack ? '–' : medianS.toFixed(0)),
+          cell: ({ medianS }) => (fromPack || fromFile ? '–' : medianS.toFixed(0)),
           by: ({ medianS }) => medianS,
           right: true,
         },

@@ -5,12 +5,20 @@ import { recordAlone } from '@/platform/events/service';
 import { failureResponse } from '@/platform/route';
 import { requireEngineer } from '@/platform/sign-in/session';
 import { uuid } from '@/steps/comparisons/schema';
-import { analysisJson, answersCsv, answersJson, keyFile, script } from '@/steps/results/service';
+import {
+  analysisJson,
+  answersCsv,
+  answersJson,
+  broughtFile,
+  keyFile,
+  script,
+} from '@/steps/results/service';
 import { verdictHtml } from '@/steps/results/verdict/service';
 
 const FILES = {
   'key.json': keyFile,
   'answers.csv': answersCsv,
+  'brought-in.csv': broughtFile,
   'answers.json': answersJson,
   'analysis.json': analysisJson,
   'verdict.html': verdictHtml,
