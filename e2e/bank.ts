@@ -122,6 +122,22 @@ export async function startComparison(
   return /comparisons\/([0-9a-f-]{36})/.exec(page.url())?.[1] ?? '';
 }
 
+/** Starts a comparison of one's own with chains under their names. @returns its id */
+export async function startWithChains(
+  page: Page,
+  title: string,
+  chains: string[],
+): Promise<string> {
+  await startComparison(page, title, 'Lute', 'opening');
+  for (const name of chains) {
+    await page.getByRole('button', { name: 'Add a chain' }).click();
+    await page.getByRole('dialog').getByLabel('Name').fill(name);
+    await page.getByRole('dialog').getByRole('button', { name: 'Add', exact: true }).click();
+    await expect(page.getByRole('cell', { name, exact: true })).toBeVisible();
+  }
+  return /comparisons\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? '';
+}
+
 /** Joins a sitting, sets the level and does the practice trial. */
 export async function settleIn(page: Page, link: string, alias: string): Promise<void> {
   await page.goto(link);

@@ -3,22 +3,11 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, type Locator, type Page, type Request, test } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
-import { faults, query, signIn, startComparison, step } from './bank';
+import { faults, query, signIn, startComparison, startWithChains, step } from './bank';
 import { tune, wav24, wavOf } from './sound';
 
 const music = tune(12, 0.002, 21);
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'audio/wav', buffer });
-
-async function startWithChains(page: Page, title: string, chains: string[]): Promise<string> {
-  await startComparison(page, title, 'Lute', 'opening');
-  for (const name of chains) {
-    await page.getByRole('button', { name: 'Add a chain' }).click();
-    await page.getByRole('dialog').getByLabel('Name').fill(name);
-    await page.getByRole('dialog').getByRole('button', { name: 'Add', exact: true }).click();
-    await expect(page.getByRole('cell', { name, exact: true })).toBeVisible();
-  }
-  return /comparisons\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? '';
-}
 
 async function drag(page: Page, from: Locator, to: Locator): Promise<void> {
   await from.scrollIntoViewIfNeeded();
@@ -353,6 +342,32 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
   expect(await faults(page)).toEqual([]);
   // Ada wrote twice, and is one.
   await expect(page.getByText(/nine listeners, whoever took part/)).toBeVisible();
+
+  // What another program found, by the names that clips have here.
+  await page.goto(`/comparisons/${id}/sitting`);
+  await page.getByRole('button', { name: 'Import results' }).click();
+  const results = (name: string, chain: string) =>
+    file(
+      name,
+      Buffer.from(
+        [
+          'listener,source,context,trial,task,chain,chain_b,first,response,replicate,correct',
+          ...['Kai', 'Lou', 'Mia', 'Nils'].map(
+            (who, i) => `${who},Lute,mix,1,pair,Rot 1,${chain},${i % 2 ? 'a' : 'b'},a,1,`,
+          ),
+        ].join('\n'),
+      ),
+    );
+  const chosen = page.getByRole('dialog').locator('input[type=file]');
+  await chosen.setInputFiles(results('odd.csv', 'Blau 3'));
+  await expect(page.getByText('“Blau 3” is no chain of its clips')).toBeVisible();
+  expect(await faults(page)).toEqual([]);
+  await expect(take).toBeDisabled();
+  await chosen.setInputFiles(results('their panel.csv', 'Gelb 2'));
+  await expect(page.getByText('Four listeners:')).toBeVisible();
+  await take.click();
+  await expect(page.getByText('From another program', { exact: true })).toBeVisible();
+  await expect(page.getByText('Brought in from “their panel.csv”')).toBeVisible();
 });
 
 test('the simulated bench records repeats, and says where they prove nothing', async ({ page }) => {

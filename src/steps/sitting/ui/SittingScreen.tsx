@@ -293,7 +293,7 @@ function ClosedList({ sittings, comparisonId }: { sittings: Listed[]; comparison
           >
             {title}
           </Link>
-          , {broughtFile === null ? 'closed' : `brought in from “${broughtFile}”`}{' '}
+          , {broughtFile === null ? 'closed' : `brought in from “${broughtFile}”,`}{' '}
           {closedAt ? day(closedAt) : ''}: {counts.answers} answers of {counts.joined}{' '}
           {simulated && 'simulated '}listeners{' '}
           <Button
