@@ -105,8 +105,14 @@ export const ownAnswers = z.strictObject({
       heard: z.string(),
       /** What was said, a line each. */
       said: z.array(z.string()),
-      /** Right answers, and how many the panel gave on average where there is one; null where none is right. */
-      right: z.strictObject({ own: z.int(), of: z.int(), panel: z.number().nullable() }).nullable(),
+      /** Right answers, and those of the panel where there is one: mean, fewest and most; null where none is right. */
+      right: z
+        .strictObject({
+          own: z.int(),
+          of: z.int(),
+          panel: z.strictObject({ mean: z.number(), from: z.int(), to: z.int() }).nullable(),
+        })
+        .nullable(),
     }),
   ),
   /** What a test of one's own ears came to; empty for sittings of a panel. */

@@ -80,8 +80,9 @@ it('tells a listener nothing before closing, and their own answers with the name
   expect(own.parts[0]!.said).toHaveLength(3);
   for (const line of own.parts[0]!.said) expect(line).toMatch(/ rather than /);
   for (const line of other.parts[0]!.said) expect(line).toMatch(/: no preference$/);
-  expect(own.parts[1]!.right).toEqual({ own: 4, of: 4, panel: 2 });
-  expect(other.parts[1]!.right).toEqual({ own: 0, of: 4, panel: 2 });
+  const panel = { mean: 2, from: 0, to: 4 };
+  expect(own.parts[1]!.right).toEqual({ own: 4, of: 4, panel });
+  expect(other.parts[1]!.right).toEqual({ own: 0, of: 4, panel });
   // Each line is what was really heard: the first clip of that listener's own trial.
   const trials = await db().rows<{ first: string; second: string }>(
     `SELECT max(chain.name) FILTER (WHERE slot = 0) AS first, max(chain.name) FILTER (WHERE slot = 1) AS second

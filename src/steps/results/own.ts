@@ -35,19 +35,22 @@ function lineOf(said: Observation, nameOf: (id: string) => string): string {
   }
 }
 
-const isRight = (said: Observation) => 'correct' in said && said.correct;
-
-/** Right answers of a listener, beside the mean of the panel where there is one. */
+/** Right answers of a listener, beside those of the panel where there is one. */
 function rightOf(judged: readonly Observation[], listenerId: string) {
-  const asked = judged.filter((said) => 'correct' in said);
-  const own = asked.filter(({ listener }) => listener === listenerId);
-  if (own.length === 0) return null;
-  const listeners = new Set(asked.map(({ listener }) => listener)).size;
-  const right = asked.filter(isRight).length;
+  const right = new Map<string, number>();
+  let of = 0;
+  for (const said of judged) {
+    if (!('correct' in said)) continue;
+    if (said.listener === listenerId) of++;
+    right.set(said.listener, (right.get(said.listener) ?? 0) + Number(said.correct));
+  }
+  if (of === 0) return null;
+  const all = [...right.values()].sort((x, y) => x - y);
+  const mean = all.reduce((sum, one) => sum + one, 0) / all.length;
   return {
-    own: own.filter(isRight).length,
-    of: own.length,
-    panel: listeners > 1 ? right / listeners : null,
+    own: right.get(listenerId)!,
+    of,
+    panel: all.length > 1 ? { mean, from: all[0]!, to: all[all.length - 1]! } : null,
   };
 }
 

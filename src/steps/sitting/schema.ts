@@ -188,17 +188,20 @@ export type SealBreaking = z.infer<typeof sealBreaking>;
 
 const MOST_SHEETS = 40;
 
+/** Of a sitting that was answered elsewhere. */
+const givenTitle = z
+  .string()
+  .trim()
+  .min(1, 'Give the sitting a title.')
+  .max(120, 'Keep the title under 120 characters.');
+
 /** Sheets of a blind pack as they came back; looked at first, imported when asked to. */
 export const packSheets = z.object({
   sheets: z
     .array(z.object({ name: z.string().max(255), text: z.string() }))
     .min(1, 'Choose at least one sheet.')
     .max(MOST_SHEETS, `At most ${MOST_SHEETS} sheets at once.`),
-  title: z
-    .string()
-    .trim()
-    .min(1, 'Give the sitting a title.')
-    .max(120, 'Keep the title under 120 characters.'),
+  title: givenTitle,
   apply: z.boolean(),
 });
 export type PackSheets = z.infer<typeof packSheets>;
@@ -217,11 +220,7 @@ export type PackPreview = z.infer<typeof packPreview>;
 export const resultsFileOrder = z.object({
   name: z.string().trim().min(1).max(255),
   text: z.string(),
-  title: z
-    .string()
-    .trim()
-    .min(1, 'Give the sitting a title.')
-    .max(120, 'Keep the title under 120 characters.'),
+  title: givenTitle,
   apply: z.boolean(),
 });
 export type ResultsFileOrder = z.infer<typeof resultsFileOrder>;

@@ -35,7 +35,9 @@ function Part({ part, number }: { part: Own['parts'][number]; number: number | n
       {right && (
         <p className={styles.prose}>
           {right.own} of {right.of} right
-          {right.panel !== null && `; the panel ${right.panel.toFixed(1)} on average`}.
+          {right.panel &&
+            `; the panel ${right.panel.mean.toFixed(1)} on average, from ${right.panel.from} to ${right.panel.to}`}
+          .
         </p>
       )}
       <details className={styles.seal}>
