@@ -5,7 +5,7 @@ import { db } from '@/platform/database';
 import { UserError } from '@/platform/errors';
 import { seatRevealed } from '@/steps/listening/service';
 import { ownAnswers, type OwnAnswers } from '@/steps/listening/views';
-import { readStored } from './schema';
+import { readStored, type StoredAnalysis } from './schema';
 import { contextOf, namesOf, observationsOf } from './service';
 import {
   type AnswerRow,
@@ -106,6 +106,42 @@ async function toldOf(
   });
 }
 
+/** What is the same for all who listened in a closed sitting. */
+interface Opened {
+  parts: HeardPart[];
+  judged: Observation[];
+  names: ReadonlyMap<string, string>;
+  analysis: StoredAnalysis | null;
+}
+
+async function open(sittingId: string): Promise<Opened | null> {
+  const closed = await findClosed(db(), sittingId);
+  if (!closed) return null;
+  const parts = await partsOfSitting(db(), sittingId);
+  const judged = judgedIn(sittingId, parts, await listAnswers(db(), sittingId));
+  return { parts, judged, names: namesOf(closed), analysis: readStored(closed.analysis) };
+}
+
+/** A large panel comes all at once when it is told: what is read for one serves the next. */
+const opened = new Map<string, { untilMs: number; made: Opened }>();
+const opening = new Map<string, Promise<Opened | null>>();
+const MOST_OPENED = 4;
+const KEPT_MS = 60_000;
+
+async function openedOf(sittingId: string): Promise<Opened | null> {
+  const kept = opened.get(sittingId);
+  if (kept && kept.untilMs > Date.now()) return kept.made;
+  const going = opening.get(sittingId) ?? open(sittingId).finally(() => opening.delete(sittingId));
+  opening.set(sittingId, going);
+  const made = await going;
+  // Until the answers are read everybody asks anew.
+  if (made?.analysis) {
+    if (opened.size >= MOST_OPENED) opened.clear();
+    opened.set(sittingId, { untilMs: Date.now() + KEPT_MS, made });
+  }
+  return made;
+}
+
 /**
  * What whoever sits behind a link answered, with the names: of a closed sitting that gives them out, or of the parts
  * that are told before.
@@ -115,23 +151,19 @@ export async function ownAnswersOf(
   listenerToken: string | undefined,
 ): Promise<OwnAnswers> {
   const { sitting, listener, told } = await seatRevealed(token, listenerToken);
-  const closed = await findClosed(db(), sitting.id);
-  if (!closed) {
+  const all = await openedOf(sitting.id);
+  if (!all) {
     if (told > 0) return toldOf(sitting.id, listener, told);
     throw new UserError(409, 'The key is shut until the sitting is closed.');
   }
-  const parts = await partsOfSitting(db(), sitting.id);
-  const judged = judgedIn(sitting.id, parts, await listAnswers(db(), sitting.id));
-  const names = namesOf(closed);
+  const { parts, judged, names, analysis } = all;
   const nameOf = (id: string) => names.get(id) ?? id;
-  const across = readStored(closed.analysis)?.across.listeners.find(
-    (one) => one.listener === listener.id,
-  );
+  const across = analysis?.across.listeners.find((one) => one.listener === listener.id);
   const triads = across?.pair?.triads;
   return ownAnswers.parse({
     parts: parts.map((part) => partOf(part, judged, listener.id, nameOf)),
     findings: sitting.purpose === 'self-test' ? ownFindings(readOwn(judged), nameOf) : [],
-    expected: (readStored(closed.analysis)?.across.predictions.entries ?? []).flatMap((entry) =>
+    expected: (analysis?.across.predictions.entries ?? []).flatMap((entry) =>
       entry.role === 'listener' && entry.by === listener.id
         ? [{ about: entry.about, said: nameOf(entry.said), outcome: entry.outcome }]
         : [],

@@ -168,8 +168,11 @@ export async function trialsOfSeats(db: Db, sittingId: string): Promise<Map<numb
   return new Map(rows.map(({ seat, trials }) => [seat, trials]));
 }
 
-/** Answers of sittings $1 with what was heard, as far as a condition lets them be read. */
-const answersWhere = (mayBeRead: string) =>
+/**
+ * Answers of sittings $1 with what was heard, as far as a condition lets them be read.
+ * @param heardBy of whose clips only; all of a large sitting are many
+ */
+const answersWhere = (mayBeRead: string, heardBy = '') =>
   `SELECT answer.sitting_id AS of, listener.id AS "listenerId", listener.alias AS listener, answer.seat, answer.position, part, kind,
        right_slot AS "rightSlot", clips, answer.answer, heard_s AS "heardS", switches,
        duration_s AS "durationS", hasty, server_s AS "serverS", unfetched,
@@ -181,7 +184,7 @@ const answersWhere = (mayBeRead: string) =>
        AND trial.position = answer.position
      JOIN (SELECT sitting_id, seat, position, jsonb_agg(jsonb_build_object('chainId', chain_id, 'word', word,
              'gainDb', gain_db, 'firstFetchedAt', first_fetched_at) ORDER BY slot) AS clips
-           FROM trial_clip WHERE sitting_id = ANY ($1::uuid[]) GROUP BY sitting_id, seat, position) AS heard
+           FROM trial_clip WHERE sitting_id = ANY ($1::uuid[]) ${heardBy} GROUP BY sitting_id, seat, position) AS heard
        ON heard.sitting_id = answer.sitting_id AND heard.seat = answer.seat AND heard.position = answer.position
      JOIN sitting ON sitting.id = answer.sitting_id
      WHERE answer.sitting_id = ANY ($1::uuid[]) AND ${mayBeRead}
@@ -207,7 +210,10 @@ export async function listToldAnswers(
   parts: number,
 ): Promise<AnswerRow[]> {
   return db.rows<AnswerRow>(
-    answersWhere(`reveal = 'after each part' AND listener.id = $2 AND part <= $3`),
+    answersWhere(
+      `reveal = 'after each part' AND listener.id = $2 AND part <= $3`,
+      'AND seat = (SELECT seat FROM listener WHERE id = $2)',
+    ),
     [[sittingId], listenerId, parts],
   );
 }

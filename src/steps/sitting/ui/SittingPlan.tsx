@@ -379,8 +379,11 @@ export function SittingPlan({
       {draft.room === 'own' && (
         <Typography sx={{ color: token('soft'), maxWidth: '76ch', mt: 1 }}>
           What stays open: the sound itself. On their own machine somebody with a programmer’s tools
-          can line copies up and see which are of one recording, though not which recording that is.
-          Only a room, where phones get no sound, closes that.
+          can line copies up and see which are of one recording
+          {draft.reveal === 'after each part'
+            ? '; once the names of a part are told, also which recording that is in the parts to come'
+            : ', though not which recording that is'}
+          . Only a room, where phones get no sound, closes that.
         </Typography>
       )}
       {draftId && (
