@@ -22,7 +22,12 @@ import { partsOf } from '@/steps/listening/store';
 import { addPanelist } from '@/steps/panel/service';
 import { chooseTogether } from '@/steps/results/together';
 import { insertAnswer, insertListener, insertSighted } from '@/steps/sitting/seats';
-import type { ListenerGuess, PartDraft, SittingDraft } from '@/steps/sitting/schema';
+import {
+  type ListenerGuess,
+  type PartDraft,
+  PLAIN_PLAN,
+  type SittingDraft,
+} from '@/steps/sitting/schema';
 import { closeSitting, openSitting, planSitting, sittingsOf } from '@/steps/sitting/service';
 import { listSittings } from '@/steps/sitting/store';
 import { SCENARIO } from '../../demo/scenario';
@@ -131,13 +136,9 @@ async function openedSitting(
   random?: Random,
 ): Promise<string> {
   const plan: SittingDraft = {
+    ...PLAIN_PLAN,
     title,
     seats,
-    codeMode: 'fresh',
-    invitedOnly: false,
-    resetSound: 'none',
-    trainingSound: 'music',
-    reveal: 'after closing',
     // What is liked is what the comparison asks.
     primaryPart:
       1 +
@@ -145,7 +146,6 @@ async function openedSitting(
         0,
         parts.findIndex(({ task }) => task === 'pair'),
       ),
-    room: 'own',
     setAside,
     asksGuess,
     sightedTrials,

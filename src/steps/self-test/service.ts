@@ -1,4 +1,3 @@
-import { NO_RULE } from '@/core/design/set-aside-rule';
 import type { Observation } from '@/core/statistics/observation';
 import { ownFindings, readOwn } from '@/core/statistics/self-test';
 import { TASKS } from '@/core/tasks';
@@ -7,7 +6,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { namesOfChains } from '@/steps/chains/store';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { judgedOf } from '@/steps/results/service';
-import type { SittingDraft } from '@/steps/sitting/schema';
+import { PLAIN_PLAN, type SittingDraft } from '@/steps/sitting/schema';
 import { openSelfTest } from '@/steps/sitting/service';
 import { chainsOfSet } from '@/steps/sitting/store';
 import { type SelfTestOrder, type SelfTests, TRIALS } from './schema';
@@ -33,16 +32,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number
   return {
     title: 'A test of your own ears',
     seats: 1,
-    codeMode: 'fresh',
-    invitedOnly: false,
-    room: 'own',
-    reveal: 'after closing',
-    resetSound: 'none',
-    trainingSound: 'music',
-    primaryPart: 1,
-    setAside: NO_RULE,
-    asksGuess: false,
-    sightedTrials: 0,
+    ...PLAIN_PLAN,
     parts: [
       { ...common, task, prompt: TASKS[task].prompt, tiesAllowed: false, trials },
       {

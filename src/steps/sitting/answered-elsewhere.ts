@@ -1,11 +1,16 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
-import { NO_RULE } from '@/core/design/set-aside-rule';
 import { ANALYSIS_PLAN } from '@/core/statistics/analysis-plan';
 import type { Answer } from '@/core/tasks/task';
 import { PROGRAM } from '@/core/version';
 import type { Tx } from '@/platform/database';
-import { MOST_SEATS, type PartDraft, type SealedKey, type SittingDraft } from './schema';
+import {
+  MOST_SEATS,
+  type PartDraft,
+  PLAIN_PLAN,
+  type SealedKey,
+  type SittingDraft,
+} from './schema';
 import { insertListener, insertWritten } from './seats';
 import { trialRows } from './service';
 import {
@@ -50,16 +55,10 @@ function draftOf({ title, parts, listeners }: Elsewhere): SittingDraft {
   return {
     title,
     seats: listeners.length,
+    ...PLAIN_PLAN,
     codeMode: 'fixed',
     invitedOnly: true,
-    room: 'own',
     reveal: 'never',
-    resetSound: 'none',
-    trainingSound: 'music',
-    primaryPart: 1,
-    setAside: NO_RULE,
-    asksGuess: false,
-    sightedTrials: 0,
     parts: parts.map((part) => ({
       ...part,
       pair: null,

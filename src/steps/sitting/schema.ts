@@ -175,6 +175,20 @@ export type ListenerGuess = z.infer<typeof listenerGuess>;
 
 export type SittingDraft = z.infer<typeof sittingDraft>;
 
+/** What a plan is unless it says otherwise. */
+export const PLAIN_PLAN = {
+  codeMode: 'fresh',
+  invitedOnly: false,
+  resetSound: 'none',
+  trainingSound: 'music',
+  reveal: 'after closing',
+  room: 'own',
+  primaryPart: 1,
+  setAside: NO_RULE,
+  asksGuess: false,
+  sightedTrials: 0,
+} as const satisfies Partial<SittingDraft>;
+
 export const sealBreaking = z.object({
   reason: z
     .string()
@@ -261,6 +275,27 @@ export interface Sitting extends Omit<SittingDraft, 'primaryPart'> {
   closedAt: Date | null;
   /** When the names of a part were told first; null where none were told before closing. */
   toldAt: Date | null;
+}
+
+/** The plan of a sitting, without what became of it. */
+export function planOf(sitting: Sitting): SittingDraft {
+  const { title, seats, codeMode, invitedOnly, room, reveal, resetSound, trainingSound } = sitting;
+  const { parts, setAside, asksGuess, sightedTrials } = sitting;
+  return {
+    title,
+    seats,
+    codeMode,
+    invitedOnly,
+    room,
+    reveal,
+    resetSound,
+    trainingSound,
+    parts,
+    primaryPart: sitting.primaryPart ?? 1,
+    setAside,
+    asksGuess,
+    sightedTrials,
+  };
 }
 
 /** Counts that tell nothing of what was answered. */

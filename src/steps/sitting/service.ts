@@ -3,7 +3,6 @@ import { ADAPTIVE_RULE } from '@/core/design/adaptive';
 import { type Balance, balanceOf } from '@/core/design/balance';
 import { codeTrials } from '@/core/design/codes';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
-import { NO_RULE } from '@/core/design/set-aside-rule';
 import { type Telling, tellings } from '@/core/design/telling';
 import type { Random } from '@/core/signal/random';
 import { closestPair } from '@/core/spectrum/closest';
@@ -38,6 +37,8 @@ import {
   type NamedListening,
   type PartDraft,
   type PersonalLink,
+  PLAIN_PLAN,
+  planOf,
   type SealBreaking,
   type SealedKey,
   type SealedQuestion,
@@ -239,16 +240,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
   return {
     title: set.name,
     seats: 12,
-    codeMode: 'fresh',
-    invitedOnly: false,
-    resetSound: 'none',
-    trainingSound: 'music',
-    reveal: 'after closing',
-    room: 'own',
-    primaryPart: 1,
-    setAside: NO_RULE,
-    asksGuess: false,
-    sightedTrials: 0,
+    ...PLAIN_PLAN,
     parts: [
       {
         task: 'pair',
@@ -503,25 +495,8 @@ async function sealAndOpen(
   random: Random,
   at: Date,
 ): Promise<string> {
-  const { title, seats, codeMode, invitedOnly, resetSound, trainingSound, reveal, room, parts } =
-    sitting;
-  const { setAside, asksGuess, sightedTrials } = sitting;
-  const primaryPart = sitting.primaryPart ?? 1;
-  const plan = {
-    title,
-    seats,
-    codeMode,
-    invitedOnly,
-    resetSound,
-    trainingSound,
-    reveal,
-    room,
-    parts,
-    primaryPart,
-    setAside,
-    asksGuess,
-    sightedTrials,
-  };
+  const plan = planOf(sitting);
+  const { seats, codeMode, room, parts } = plan;
   const question = questionOf(await writtenOf(tx, comparisonId), engineer.name);
   const sets = await listClipSets(tx, comparisonId);
   const chainsOfPart = [];

@@ -1,4 +1,3 @@
-import { NO_RULE } from '@/core/design/set-aside-rule';
 import { performance as perform } from '@/core/simulation/instruments';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { PREAMPS } from '@/core/simulation/preamps';
@@ -19,7 +18,7 @@ import { keepRenderedSet, type RenderOrder, renderOrder, startMatch } from '@/st
 import { listClipSets } from '@/steps/match/store';
 import type { Arrival } from '@/steps/listening/service';
 import { openSitting, planSitting } from '@/steps/sitting/service';
-import type { PartDraft, SittingDraft } from '@/steps/sitting/schema';
+import { type PartDraft, PLAIN_PLAN, type SittingDraft } from '@/steps/sitting/schema';
 import { listSittings } from '@/steps/sitting/store';
 import { keepInspection, receiveTake } from '@/steps/takes/service';
 import { findTake, listTakes } from '@/steps/takes/store';
@@ -189,17 +188,8 @@ export async function testPlan(
   return {
     title: 'Clarinet, bridge',
     seats: 4,
-    codeMode: 'fresh',
-    invitedOnly: false,
-    resetSound: 'none',
-    trainingSound: 'music',
-    reveal: 'after closing',
-    room: 'own',
+    ...PLAIN_PLAN,
     parts: (parts.length > 0 ? parts : [{}]).map((part) => ({ ...pairs, ...part })),
-    primaryPart: 1,
-    setAside: NO_RULE,
-    asksGuess: false,
-    sightedTrials: 0,
     ...change,
   };
 }

@@ -12,7 +12,7 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { SittingDraft } from '@/steps/sitting/schema';
+import { planOf, type SittingDraft } from '@/steps/sitting/schema';
 import type { SittingView } from '@/steps/sitting/service';
 import { countWord, day } from '@/ui/format';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
@@ -323,22 +323,10 @@ function stillListening(sitting: Listed | null): string {
 
 /** The plan of a sitting, over the newest clips: a part whose clips were made anew is proposed anew. */
 function renewed(sitting: Listed, { sets }: SittingView): SittingDraft {
-  const { title, seats, codeMode, invitedOnly, resetSound, trainingSound, reveal, room, parts } =
-    sitting;
+  const plan = planOf(sitting);
   return {
-    primaryPart: sitting.primaryPart ?? 1,
-    setAside: sitting.setAside,
-    asksGuess: sitting.asksGuess,
-    sightedTrials: sitting.sightedTrials,
-    title,
-    seats,
-    codeMode,
-    invitedOnly,
-    resetSound,
-    trainingSound,
-    reveal,
-    room,
-    parts: parts.map((part) =>
+    ...plan,
+    parts: plan.parts.map((part) =>
       sets.some(({ id }) => id === part.clipSetId)
         ? part
         : { ...newPart(part.task, sets[0]!), prompt: part.prompt, trials: part.trials },
