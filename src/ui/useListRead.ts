@@ -7,13 +7,13 @@ import { useRead } from './useRead';
 
 /**
  * One page of a list that lies beside what the page itself is about: searched, sorted and turned without leaving.
- * @param stand what the list hangs on; when it changes, the list is read again
+ * @param stand something of the page that comes anew whenever the page is read again; the list then is, too
  */
 export function useListRead<Path extends string, Row, Query extends ListQuery>(
   endpoint: Endpoint<Path, undefined, undefined, { rows: Row[]; found: number }>,
   ids: Ids<Path>,
   usual: Query,
-  stand: string,
+  stand: object,
 ) {
   const [query, setQuery] = useState(usual);
   const { data, error, mutate } = useRead(endpoint, ids, {

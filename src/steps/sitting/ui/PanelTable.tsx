@@ -38,8 +38,7 @@ export function PanelTable({
 }) {
   const { send } = useSend();
   const [leaving, setLeaving] = useState<ShownListener | null>(null);
-  const stand = `${counts.joined} ${counts.answers}`;
-  const list = useListRead(SITTINGS.listeners, ids, listenerQuery.parse({}), stand);
+  const list = useListRead(SITTINGS.listeners, ids, listenerQuery.parse({}), counts);
   if (counts.joined === 0) return null;
   const { query, rows, found, error, go, readAgain } = list;
   return (

@@ -43,7 +43,7 @@ export function PersonalLinks({
   const { send, busy } = useSend();
   const [fresh, setFresh] = useState<readonly { name: string; link: string }[]>([]);
   const [chosen, setChosen] = useState<Found[]>([]);
-  const list = useListRead(SITTINGS.links, ids, linkQuery.parse({}), String(counts.joined));
+  const list = useListRead(SITTINGS.links, ids, linkQuery.parse({}), counts);
   const { query, found, error, go, readAgain } = list;
   const links = list.rows ?? [];
   const ask = async () => {
