@@ -146,12 +146,12 @@ export async function conduct(
   await transaction(async (tx) => {
     const { roomPosition, roomHeard } = await roomOf(tx, sitting.id);
     if (roomPosition !== from) return;
+    if (what === 'next' && from > 0 && !roomHeard) {
+      throw new UserError(409, 'Play every recording of this trial first.');
+    }
     const ended = parts.find(({ to }) => to === from);
     if (what === 'next' && ended && sitting.reveal === 'after each part') {
       await markTold(tx, sitting.id, ended.number, at);
-    }
-    if (what === 'next' && from > 0 && !roomHeard) {
-      throw new UserError(409, 'Play every recording of this trial first.');
     }
     const moved = {
       level: () => setRoomStage(tx, sitting.id, 'level'),
