@@ -45,6 +45,12 @@ const config = {
       from: { path: '^src/steps/listening/ui/' },
       to: { path: '^src/steps/(?!listening)|node_modules/(echarts|wavesurfer\\.js)/' },
     },
+    {
+      name: 'training-page-stays-light',
+      severity: 'error',
+      from: { path: '^src/steps/ears/ui/train/' },
+      to: { path: '^src/steps/(?!listening|ears)|node_modules/(echarts|wavesurfer\\.js|@mui)/' },
+    },
     ...order,
   ],
   options: {

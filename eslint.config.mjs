@@ -3,7 +3,15 @@ import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
   {
-    ignores: ['node_modules/', '.next/', 'dist/', '.zeitbank/', 'next-env.d.ts', 'conformance/'],
+    ignores: [
+      'node_modules/',
+      '.next/',
+      'dist/',
+      'public/',
+      '.zeitbank/',
+      'next-env.d.ts',
+      'conformance/',
+    ],
   },
   ...next,
   ...tseslint.configs.recommended,

@@ -28,7 +28,7 @@ const config = {
     ],
   },
   transformIgnorePatterns: [
-    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser|canonicalize|range-parser|age-encryption|@noble|@scure)/)',
+    'node_modules/(?!(node-pg-migrate|pure-rand|@wasm-audio-decoders|@eshaz|simple-yenc|codec-parser|canonicalize|range-parser|use-intl|intl-messageformat|@formatjs|icu-minify|age-encryption|@noble|@scure)/)',
   ],
 };
 

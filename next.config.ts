@@ -12,6 +12,10 @@ const config: NextConfig = {
     'pino',
     'playwright-core',
   ],
+  // Messages reach browsers compiled (`src/platform/language/compiled.ts`).
+  turbopack: {
+    resolveAlias: { 'use-intl/format-message': 'use-intl/format-message/format-only' },
+  },
   logging: { serverFunctions: false },
   devIndicators: false,
   // Types are checked once, by the tests; a first start need not wait for it.

@@ -25,7 +25,7 @@ const asked = (task: TaskId, change: Partial<Question>): Question => ({
   together: false,
   trials: 6,
   tiesAllowed: false,
-  controls: { self: false, louder: false, repeats: 0 },
+  controls: { self: false, levelCatch: false, repeats: 0 },
   words: ['warm', 'bright', 'nasal', 'thin', 'full', 'harsh', 'airy', 'dull'],
   effect: 0,
   ...change,
@@ -109,14 +109,14 @@ print(
 const own = new Random(8);
 const CONTROLLED = asked('pair', {
   effect: 0.5,
-  controls: { self: true, louder: true, repeats: 1 },
+  controls: { self: true, levelCatch: true, repeats: 1 },
 });
-const claims = { pair: 0, self: 0, louder: 0 };
+const claims = { pair: 0, self: 0, levelCatch: 0 };
 for (let run = 0; run < PANELS; run++) {
   const panel = panelOf(CONTROLLED, own);
   const { result } = SECTIONS.controls.read(panel, { seed: 1, parts: null });
   if (result.self?.p != null && result.self.p < ALPHA) claims.self++;
-  if (result.louder?.p != null && result.louder.p < ALPHA) claims.louder++;
+  if (result.levelCatch?.p != null && result.levelCatch.p < ALPHA) claims.levelCatch++;
   const judgements = panel.filter(judged.pair);
   const { p } = SECTIONS.pair.verdict!(panel);
   if (p === null || p >= ALPHA) continue;
@@ -126,7 +126,9 @@ for (let run = 0; run < PANELS; run++) {
 }
 print(`  ${percent(claims.pair / PANELS)}  some single pair, of six`);
 print(`  ${percent(claims.self / PANELS)}  a clip against itself`);
-print(`  ${percent(claims.louder / PANELS)}  a clip 1 dB louder, where nobody follows loudness`);
+print(
+  `  ${percent(claims.levelCatch / PANELS)}  a clip 1 dB louder, where nobody follows loudness`,
+);
 
 print(`\nA sitting of eight level parts of pairs, ${PANELS} sittings: anything is claimed`);
 const random = new Random(2);

@@ -22,7 +22,7 @@ const TRIALS = LISTENERS > AT_ONCE ? 2 : 4;
 const TRIAL_MS = 20_000;
 
 const bank = await startBank(4392);
-const banks = process.argv[3] === 'two' ? [bank, await startBank(4394, bank)] : [bank];
+const banks = process.argv[3] === 'two' ? [bank, await startBank(4394, { beside: bank })] : [bank];
 try {
   const sealing = Date.now();
   const { token, sittingId } = await openSitting(bank, {

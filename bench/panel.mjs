@@ -13,9 +13,10 @@ export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 /**
  * Starts a demo bank and waits until it answers.
  * @param beside a bank whose PostgreSQL this one shares, with web and worker of its own
+ * @param at a folder in which a bank lies already
  */
-export async function startBank(port, beside = null) {
-  const data = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-panel-'));
+export async function startBank(port, { beside = null, at = null } = {}) {
+  const data = at ?? mkdtempSync(path.join(os.tmpdir(), 'zeitbank-panel-'));
   // PostgreSQL runs as a user of its own and keeps its files here, so that they go with the rest.
   chmodSync(data, 0o755);
   const child = spawn(process.execPath, ['dist/services/supervisor.mjs'], {
@@ -24,7 +25,7 @@ export async function startBank(port, beside = null) {
     env: {
       ...process.env,
       PORT: String(port),
-      ZEITBANK_MODE: 'demo',
+      ZEITBANK_MODE: at ? 'start' : 'demo',
       ZEITBANK_ROOT: root,
       ZEITBANK_DATA: data,
       // Listeners come from addresses of their own, as if a proxy passed them on: one address has few seats.
@@ -40,10 +41,13 @@ export async function startBank(port, beside = null) {
     if (up) break;
     await pause(1000);
   }
+  const demo = at ? null : JSON.parse(readFileSync(path.join(data, 'demo.json'), 'utf8'));
+  // A second start over one bank makes another password, which then is the one that counts.
+  if (beside) beside.demo = demo;
   return {
     base,
     data,
-    demo: beside?.demo ?? JSON.parse(readFileSync(path.join(data, 'demo.json'), 'utf8')),
+    demo,
     pidOf: (part) => childPid(child.pid, part),
     databaseUrl: environmentOf(childPid(child.pid, 'worker.mjs')).DATABASE_URL,
     /** Kills one of the bank's processes, as if the power went. */
@@ -179,7 +183,7 @@ export async function openSitting(bank, { seats, trials, title, adaptive = false
     trials,
     pair: null,
     adaptive,
-    controls: { self: false, louder: false, repeats: 0 },
+    controls: { self: false, levelCatch: false, repeats: 0 },
     words: [],
   };
   const plan = { title, seats, codeMode: 'fresh', resetSound: 'none', room: 'own', parts: [part] };

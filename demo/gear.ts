@@ -1,3 +1,4 @@
+import type { FurtherPrices } from '@/core/chain/item';
 import type { GearSpecs } from '@/core/chain/specs';
 
 interface DemoItem {
@@ -5,6 +6,7 @@ interface DemoItem {
   kind: string;
   maker: string;
   price: number;
+  prices?: FurtherPrices & { quoted?: { amount: number; currency: string; rate: number } };
   ownership?: string;
   condition?: string;
   notes?: string;
@@ -42,6 +44,7 @@ export const GEAR: readonly DemoItem[] = [
     kind: 'microphone',
     maker: 'Halde & Sohn',
     price: 980,
+    prices: { usedCents: [64_000, 76_000], rentDayCents: 2_800 },
     ownership: 'considered',
     condition: 'valve replaced last winter',
     notes: 'Warm up for half an hour.',
@@ -133,6 +136,7 @@ export const GEAR: readonly DemoItem[] = [
     kind: 'microphone',
     maker: 'Ostra',
     price: 540,
+    prices: { quoted: { amount: 600, currency: 'CHF', rate: 0.9 } },
     ownership: 'considered',
     specs: {
       type: 'active ribbon',
@@ -209,6 +213,7 @@ export const GEAR: readonly DemoItem[] = [
     kind: 'preamp',
     maker: 'Tarnwerk',
     price: 1290,
+    prices: { upToCents: 139_000, usedCents: [85_000, 95_000], rentDayCents: 3_500 },
     ownership: 'considered',
     notes: 'Transformers at both ends; its colour grows with level.',
     marks: { build: 5, switches: 3, features: 2, service: 3 },

@@ -75,7 +75,19 @@ export const SCENARIO = {
       'On the low pedal the valve microphone sounds warmer than the small condenser. Would an equaliser do as well, and does driving the condenser come nearer?',
     sourceName: 'Cello',
     passageName: 'low pedal',
-    brief: { levelAt1MDb: 78, crestDb: 15, roomNoiseDba: 19, contexts: ['alone, raw'] },
+    /** What is asked of the gear: a decision that is still open. */
+    brief: {
+      levelAt1MDb: 78,
+      crestDb: 15,
+      roomNoiseDba: 19,
+      contexts: ['alone, raw'],
+      criteria: [
+        { name: 'mount', weight: 2 },
+        { name: 'service', weight: 1 },
+      ],
+      mustHaves: ['fits the clamp on her chair'],
+      budgetCents: 150_000,
+    },
     instrument: 'cello' as const,
     passageS: [2, 8] as const,
     seed: 4711,
@@ -185,6 +197,32 @@ export const SCENARIO = {
     },
   ],
   converter: 'Steg 8',
+  /** What the engineer trained over some weeks, and what nine of the panel hear around 3 kHz, dB; all simulated. */
+  ears: {
+    seed: 523,
+    testDb: 1,
+    engineer: [
+      { skill: 'level', daysAgo: 41, heardAt: 1.3 },
+      { skill: 'level', daysAgo: 33, heardAt: 1.1 },
+      { skill: 'level', daysAgo: 26, heardAt: 0.8 },
+      { skill: 'level', daysAgo: 17, heardAt: 0.8 },
+      { skill: 'level', daysAgo: 9, heardAt: 0.6 },
+      { skill: 'level', daysAgo: 2, heardAt: 0.5 },
+      { skill: 'band', daysAgo: 20, heardAt: 1.6 },
+      { skill: 'band', daysAgo: 3, heardAt: 1.1 },
+    ],
+    panel: {
+      Aino: 0.7,
+      Bruno: 1.8,
+      Celia: 0.5,
+      Edda: 0.8,
+      Farid: 0.6,
+      Greta: 0.9,
+      Ines: 0.6,
+      Jarl: 2.6,
+      Lotte: 0.7,
+    } as Record<string, number>,
+  },
   panel: {
     aliases: [
       'Aino',

@@ -80,7 +80,9 @@ export async function signIn(page: Page): Promise<void> {
   await page.getByLabel('Name').fill(name);
   await page.getByLabel('Password').fill(password);
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('link', { name: 'Contralto, which chain?' })).toBeVisible();
+  await expect(
+    page.getByRole('link', { name: 'Contralto, which chain?', exact: true }),
+  ).toBeVisible();
 }
 
 const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
@@ -136,6 +138,46 @@ export async function startWithChains(
     await expect(page.getByRole('cell', { name, exact: true })).toBeVisible();
   }
   return /comparisons\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? '';
+}
+
+/** Answers as another program writes them, one listener after another: how often each of `rows` was preferred to the other. */
+export async function importPairs(
+  page: Page,
+  comparisonId: string,
+  place: { source: string; context: string },
+  listeners: number,
+  rows: readonly (readonly [chain: string, other: string, times: number])[],
+): Promise<void> {
+  const answers = Array.from({ length: listeners }, (_, who) =>
+    rows.map(([chain, other, times], i) =>
+      [
+        `L${who}`,
+        place.source,
+        place.context,
+        i + 1,
+        'pair',
+        chain,
+        other,
+        who % 2 ? 'a' : 'b',
+        (who + 5 * i) % listeners < times ? 'a' : 'b',
+        1,
+        '',
+      ].join(','),
+    ),
+  );
+  const head = 'listener,source,context,trial,task,chain,chain_b,first,response,replicate,correct';
+  await page.goto(`/comparisons/${comparisonId}/sitting`);
+  await page.getByRole('button', { name: 'Import results' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.locator('input[type=file]').setInputFiles({
+    name: 'panel.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from([head, ...answers.flat()].join('\n')),
+  });
+  const take = dialog.getByRole('button', { name: 'Import', exact: true });
+  await expect(take).toBeEnabled();
+  await take.click();
+  await expect(page.getByText('From another program', { exact: true })).toBeVisible();
 }
 
 /** Joins a sitting, sets the level and does the practice trial. */
@@ -254,6 +296,8 @@ export interface Part {
   name: string;
   clips: number;
   trials: number;
+  /** Instead of a question of the test's own. */
+  prompt?: string;
 }
 
 /** Every task, the one whose practice is walked by all tests first. */
@@ -274,7 +318,7 @@ export async function openSitting(
   page: Page,
   parts: Part[],
   change: object,
-  controls: (part: Part) => object = () => ({ self: false, louder: false, repeats: 0 }),
+  controls: (part: Part) => object = () => ({ self: false, levelCatch: false, repeats: 0 }),
 ): Promise<{ id: string; token: string; conductor: string | null; code: string }> {
   const { comparison, set } = await one(
     query<{ comparison: string; set: string }>(
@@ -296,7 +340,7 @@ export async function openSitting(
     parts: parts.map((part) => ({
       task: part.task,
       clipSetId: set,
-      prompt: `Asked as ${part.task}?`,
+      prompt: part.prompt ?? `Asked as ${part.task}?`,
       tiesAllowed: true,
       trials: part.trials,
       pair: ['two-interval', 'memory'].includes(part.task) ? [chains[0]!.id, chains[1]!.id] : null,

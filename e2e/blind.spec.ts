@@ -213,7 +213,7 @@ test('in a room neither the phones nor the conductor are told which chain is whi
 
 /** A sitting with many seats, for programs that look at what all of them would be shown. */
 async function crowd(page: Page, codeMode: 'fresh' | 'fixed'): Promise<string> {
-  const controls = { self: true, louder: true, repeats: 2 };
+  const controls = { self: true, levelCatch: true, repeats: 2 };
   const chosen = EVERY_TASK.filter(({ task }) => ['pair', 'reference', 'line'].includes(task));
   const parts = chosen.map(({ task, trials, ...part }) => ({
     ...part,
@@ -221,7 +221,7 @@ async function crowd(page: Page, codeMode: 'fresh' | 'fixed'): Promise<string> {
     trials: task === 'pair' ? 6 : trials,
   }));
   const { id } = await openSitting(page, parts, { seats: 100, codeMode }, (part) =>
-    part.task === 'line' ? { ...controls, self: false, louder: false, repeats: 1 } : controls,
+    part.task === 'line' ? { ...controls, self: false, levelCatch: false, repeats: 1 } : controls,
   );
   return id;
 }

@@ -38,6 +38,35 @@ test('what was heard and what was seen stand side by side, and what was decided 
     margin.getByText(/more minutes \(6 listeners\) would change this choice/),
   ).toBeVisible();
   await expect(page.getByRole('img', { name: /^Liking against price/ })).toBeVisible();
+  await expect(
+    page.getByText(/^brought .* over 6 pairs of chains that differ there/),
+  ).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Sittings read together' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cost in every form' }).click();
+  // Bought used with its supply new; nobody rents the supply out.
+  await expect(
+    page
+      .getByRole('table', { name: 'Cost in every form' })
+      .getByRole('row')
+      .filter({ hasText: 'Halde T2 › Linie 2' }),
+  ).toContainText(/830 to 950 €, Halde supply new\s*28 € a day, Halde supply not for rent/);
+  expect(await faults(page)).toEqual([]);
+});
+
+test('what was measured of chains stands beside all opinion', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Cello, is the valve only EQ?' }).click();
+  const steps = page.getByRole('navigation', { name: 'Steps' });
+  await steps.getByRole('link', { name: /^Decision/ }).click();
+  await page.getByRole('button', { name: 'Measured', exact: true }).click();
+  const row = page
+    .getByRole('table', { name: 'What was measured' })
+    .getByRole('row')
+    .filter({ hasText: 'Kern 40 › Linie 2' });
+  // A resistor was recorded, and gain was needed.
+  await expect(row).toContainText(/−\d+\.\d dBFS/);
+  await expect(row).toContainText(/\d+ of \d+ dB/);
   expect(await faults(page)).toEqual([]);
 });
 

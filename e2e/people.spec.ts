@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { type APIRequestContext, type Browser, expect, type Page, test } from '@playwright/test';
-import { demo, EVERY_TASK, openSitting, query, settleIn, signIn } from './bank';
+import { demo, EVERY_TASK, faults, openSitting, query, settleIn, signIn } from './bank';
 import { one } from '../src/platform/one';
 
 // What guards blindness, doors and data has one try: once is a fault.
@@ -39,7 +39,9 @@ function routes(): Route[] {
 /** Doors that somebody without an account may stand before. */
 /** Everybody with an account has these, conductors too. */
 const OWN = /^\/api\/(account|rooms\/)/;
-const OPEN = /^\/api\/(health|sign-in|code|invitations$|listen\/|conduct\/)/;
+/** What came of closed sittings: for readers, too. */
+const READ = /^\/api\/comparisons\/\[id\]\/sittings\/\[sittingId\]\/(files\/\[file\]|report)$/;
+const OPEN = /^\/api\/(health|sign-in|code|invitations$|listen\/|conduct\/|train\/)/;
 
 /** Real ids of the demo, so that only the check of who asks can refuse. */
 async function filled(address: string): Promise<string> {
@@ -71,11 +73,18 @@ async function statusOf(request: APIRequestContext, method: string, address: str
 }
 
 /** Invites somebody through the owner's page and makes their account in a browser of its own. */
-async function comeIn(browser: Browser, owner: Page, name: string, role: string): Promise<Page> {
+async function comeIn(
+  browser: Browser,
+  owner: Page,
+  name: string,
+  role: string,
+  limited = false,
+): Promise<Page> {
   await owner.goto('/people');
   await owner.getByLabel('For whom').fill(name);
   await owner.getByLabel('As', { exact: true }).click();
   await owner.getByRole('option', { name: new RegExp(`^${role}`) }).click();
+  if (limited) await owner.getByLabel('some comparisons only').check();
   await owner.getByRole('button', { name: 'Make an invitation' }).click();
   const link = await owner.getByText(/\/invitation\//).innerText();
   const page = await (await browser.newContext()).newPage();
@@ -91,17 +100,25 @@ async function comeIn(browser: Browser, owner: Page, name: string, role: string)
   return page;
 }
 
-test('no route answers a stranger or a conductor but those that are meant to', async ({
+test('no route answers a stranger, a conductor or a reader but those that are meant to', async ({
   page,
   browser,
   request,
 }) => {
+  // Every route, by three who may not.
+  test.setTimeout(300_000);
   await signIn(page);
   const conductor = await comeIn(browser, page, 'Tomas Brandt', 'conductor');
   await expect(conductor.getByRole('heading', { name: /room/ })).toBeVisible();
   for (const place of ['/', '/gear', '/panel', '/people', '/bench']) {
     await conductor.goto(place);
     await expect(conductor).toHaveURL(/\/rooms$/);
+  }
+  const reader = await comeIn(browser, page, 'Uma Lind', 'reader');
+  await expect(reader.getByRole('heading', { name: /report/ })).toBeVisible();
+  for (const place of ['/', '/gear', '/panel', '/people', '/rooms', '/training']) {
+    await reader.goto(place);
+    await expect(reader).toHaveURL(/\/reports$/);
   }
   const { id } = await one(query<{ id: string }>('SELECT id FROM comparison LIMIT 1'));
   await conductor.goto(`/comparisons/${id}/results`);
@@ -125,10 +142,25 @@ test('no route answers a stranger or a conductor but those that are meant to', a
       const blind = await statusOf(conductor.context().request, method, where);
       if (OWN.test(address)) expect(blind.status, `conductor: ${method} ${address}`).not.toBe(401);
       else expect(blind.status, `conductor: ${method} ${address}`).toBe(403);
+      const reading = await statusOf(reader.context().request, method, where);
+      const theirs = READ.test(address) || address === '/api/account';
+      if (theirs) expect([401, 403], `reader: ${method} ${address}`).not.toContain(reading.status);
+      else expect(reading.status, `reader: ${method} ${address}`).toBe(403);
       for (const name of names) expect(stranger.text + blind.text).not.toContain(name);
       tried++;
     }
   }
+  // A reader opens a report, and finds everything in it.
+  await reader.goto('/reports');
+  expect(await faults(reader)).toEqual([]);
+  await reader
+    .getByRole('row')
+    .filter({ hasText: 'Contralto, quiet verse' })
+    .getByRole('link', { name: 'Contralto, which chain?', exact: true })
+    .last()
+    .click();
+  await expect(reader.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(reader.getByText(names[0]!).first()).toBeVisible();
   expect(tried).toBeGreaterThan(60);
   test.info().annotations.push({ type: 'routes', description: `${tried} ways in were tried` });
 });
@@ -275,4 +307,56 @@ test('somebody of the panel listens by a link of their own, which can be withdra
   await expect(links.getByRole('cell', { name: /^withdrawn/ })).toBeVisible();
   await phone.reload();
   await expect(phone.getByRole('heading', { name: 'This link leads to no sitting' })).toBeVisible();
+});
+
+test('an engineer of some comparisons finds nothing of the others by any route', async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(300_000);
+  await signIn(page);
+  const limited = await comeIn(browser, page, 'Nils Halden', 'engineer', true);
+  await expect(limited.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(limited.getByRole('link', { name: 'Contralto, which chain?' })).toHaveCount(0);
+  const names = (
+    await query<{ name: string }>(
+      'SELECT chain.name FROM chain JOIN comparison ON comparison.id = comparison_id WHERE simulated',
+    )
+  ).map(({ name }) => name);
+  let tried = 0;
+  for (const { address, methods } of routes()) {
+    if (!/^\/api\/(comparisons\/\[id\]|rooms)/.test(address)) continue;
+    const where = await filled(address);
+    for (const method of methods) {
+      const { status, text } = await statusOf(limited.context().request, method, where);
+      // What is sent is read before what it is about: either refuses.
+      if (method === 'GET') expect(status, `${method} ${address}`).toBe(404);
+      else expect([400, 404, 405], `${method} ${address}`).toContain(status);
+      for (const name of names) expect(text, `${method} ${address}`).not.toContain(name);
+      tried++;
+    }
+  }
+  expect(tried).toBeGreaterThan(50);
+  for (const place of ['/', '/decisions', '/decisions/heard', '/reports', '/bin', '/training']) {
+    await limited.goto(place);
+    const shown = await limited.content();
+    for (const name of names) expect(shown, place).not.toContain(name);
+  }
+
+  // The owner shows one; it is there without anything being asked.
+  await limited.goto('/');
+  await page.goto('/people');
+  await page.getByRole('button', { name: 'Change what Nils Halden sees' }).click();
+  await page.getByLabel('Comparisons', { exact: true }).fill('Contralto, which');
+  await expect(async () => {
+    await page.getByRole('option', { name: 'Contralto, which chain?', exact: true }).click();
+  }).toPass();
+  expect(await faults(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'Nils Halden' })).toContainText(
+    'One comparison',
+  );
+  await limited.reload();
+  await limited.getByRole('link', { name: 'Contralto, which chain?', exact: true }).click();
+  await expect(limited.getByRole('navigation', { name: 'Steps' })).toBeVisible();
 });

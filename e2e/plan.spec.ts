@@ -77,7 +77,7 @@ test('gear comes in from a spreadsheet, is edited in place, and goes out again',
     page.getByRole('link', { name: 'Export' }).click(),
   ]);
   const csv = readFileSync(await file.path(), 'utf8');
-  expect(csv).toMatch(/\r\nLehm 3,microphone,,299\.9,owned,.*,-33\.5,12\.5,/);
+  expect(csv).toMatch(/\r\nLehm 3,microphone,,299\.9,,,,,owned,.*,-33\.5,12\.5,/);
 
   // Side by side: every fact that one of them has, and only what differs.
   await page.goto('/gear');
@@ -183,7 +183,7 @@ test('a plan from gear: chains, ladder, remedy, caution, copy and undo', async (
   }).toPass();
   await page.getByLabel('Level at 1 m, dB SPL').fill('96');
   await page.getByLabel('Level at 1 m, dB SPL').blur();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
   await step(page, 'Chains').click();
   await expect(page.getByRole('heading', { name: 'Five chains to compare' })).toBeVisible();
@@ -258,4 +258,30 @@ test('two people change one chain: the second is told, and keeps what was typed'
   await expect(other.getByRole('dialog').getByLabel('Name')).toHaveValue('From window two');
   await keep(other);
   await expect(other.getByRole('cell', { name: 'From window two', exact: true })).toBeVisible();
+});
+
+test('a price in another currency is taken at the rate that is written with it', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto('/gear?q=Saum 2');
+  await page
+    .getByRole('button', { name: /Saum 2/ })
+    .first()
+    .click();
+  const dialog = page.getByRole('dialog');
+  const quoted = dialog.getByLabel('Price in its own currency');
+  await expect(quoted).toHaveValue('600 CHF at 0.9');
+  await expect(dialog.getByLabel('Price, €')).toHaveValue('540');
+  await quoted.fill('650 CHF');
+  await dialog.getByLabel('Used, €').fill('400 to 300');
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog.getByText(/Write the rate with it, as “650 CHF at 0.95”/)).toBeVisible();
+  await quoted.fill('650 chf x 0,9');
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog.getByText('Write the lower price first.')).toBeVisible();
+  await dialog.getByLabel('Used, €').fill('300–400');
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByRole('gridcell', { name: '585', exact: true })).toBeVisible();
 });

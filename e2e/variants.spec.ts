@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { faults, query, signIn, startComparison, step } from './bank';
+import { faults, importPairs, query, signIn, startComparison, step } from './bank';
 import { tune, wav24 } from './sound';
 
 /** A comparison of two chains that recorded one tune. */
@@ -261,4 +261,38 @@ test('a step of the test programme is heard chain against chain, at one gain', a
       [id],
     );
   await expect.poll(async () => (await made())[0]?.n, { timeout: 60_000 }).toBe(3);
+});
+
+test('which part of a lead is EQ is told where a chain was heard with the tone of another', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const id = await comparisonOfTwo(page);
+  await step(page, 'Match').click();
+  await page.getByText('Variants: the same chain processed').click();
+  await page.getByRole('button', { name: 'Add a variant' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Add a variant' });
+  await dialog.getByRole('combobox', { name: 'Add a stage' }).click();
+  await page.getByRole('option', { name: 'Tone match', exact: true }).click();
+  await dialog.getByRole('combobox', { name: 'tone of' }).click();
+  await page.getByRole('option', { name: 'Birke', exact: true }).click();
+  await dialog.getByLabel('Name').fill('Alder like Birke');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  await page.getByRole('button', { name: 'Match the clips' }).click();
+  await expect(page.getByRole('heading', { name: 'Three clips, equally loud' })).toBeVisible();
+
+  // Birke is preferred by 12 of 15 to Alder, by 9 of 15 to Alder with its tone.
+  await importPairs(page, id, { source: 'Harp', context: 'raw' }, 15, [
+    ['Birke', 'Alder', 12],
+    ['Birke', 'Alder like Birke', 9],
+    ['Alder like Birke', 'Alder', 11],
+  ]);
+
+  await step(page, 'Decision').click();
+  await expect(page.getByText('How much of it is EQ')).toBeVisible({ timeout: 60_000 });
+  const told = page.getByText(/^Birke leads Alder; once Alder had the tone of Birke, /);
+  await expect(told).toContainText(/ of that lead was left/);
+  expect(await faults(page)).toEqual([]);
 });

@@ -9,6 +9,16 @@ const common = {
   logLevel: 'warning',
 };
 
+/** For a browser, in one file without modules. */
+const oneScript = {
+  bundle: true,
+  minify: true,
+  platform: 'browser',
+  target: 'es2022',
+  format: 'iife',
+  logLevel: 'warning',
+};
+
 /** The command line speaks English, so that what was written for fifty other languages need not be read. */
 const oneLanguage = {
   name: 'one language',
@@ -48,14 +58,16 @@ if (target === 'cli') {
     alias: { 'server-only': './scripts/empty.mjs' },
     jsx: 'automatic',
   });
+  // Keeps pages in a browser; it must be one script, at the root of what it keeps.
+  await build({
+    ...oneScript,
+    define: { 'process.env.NODE_ENV': '"production"' },
+    entryPoints: ['src/ui/offline/service-worker.ts'],
+    outfile: 'public/service-worker.js',
+  });
   // Goes into a file of its own that is opened anywhere, so it is one script without modules.
   await build({
-    bundle: true,
-    minify: true,
-    platform: 'browser',
-    target: 'es2022',
-    format: 'iife',
-    logLevel: 'warning',
+    ...oneScript,
     entryPoints: ['src/steps/results/verdict/player.ts'],
     outfile: 'dist/services/verdict-player.js',
   });

@@ -8,6 +8,8 @@ const environment = z.object({
   ZEITBANK_COPIES: z.string().optional(),
   /** Where the program lies, and what locks copies; as it is told when it starts. */
   ZEITBANK_ROOT: z.string().default('.'),
+  /** Port of this machine on which figures for whoever watches it are told; none where it is not named. */
+  ZEITBANK_METRICS_PORT: z.coerce.number().int().min(1).max(65_535).optional(),
   ZEITBANK_PASSPHRASE: z.string().min(1).optional(),
   /** How long anybody waits for a connection before the bank is called away. */
   DATABASE_WAIT_MS: z.coerce.number().int().positive().default(4000),

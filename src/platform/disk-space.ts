@@ -1,5 +1,7 @@
 import { statfs } from 'node:fs/promises';
 import { config } from './config';
+import type { Db } from './database';
+import { one } from './one';
 
 /**
  * Kept free for the database itself: once its log, which may grow by some 400 MB, cannot be written, it stops for
@@ -24,4 +26,11 @@ export async function requireSpace(bytes: number): Promise<void> {
   if (!folder) return;
   if ((await missingBytes(folder, bytes)) <= 0) return;
   throw Object.assign(new Error('No space left on device'), { code: 'ENOSPC' });
+}
+
+export async function databaseBytes(db: Db): Promise<number> {
+  const { bytes } = await one(
+    db.rows<{ bytes: number }>('SELECT pg_database_size(current_database())::float8 AS bytes'),
+  );
+  return bytes;
 }

@@ -1,6 +1,15 @@
 import { z } from 'zod';
-import { done, endpoint, secret } from './endpoint';
-import { accepting, access, inviting, passwordChange, signingIn } from './sign-in/schema';
+import { keptDraft } from './copies/keeping';
+import { done, endpoint, found, secret } from './endpoint';
+import {
+  accepting,
+  access,
+  inviting,
+  passwordChange,
+  shownDraft,
+  signingIn,
+  withPassword,
+} from './sign-in/schema';
 
 export const FOUND_KINDS = [
   'comparison',
@@ -24,6 +33,9 @@ export const foundAnywhere = z.object({
 });
 export type FoundAnywhere = z.infer<typeof foundAnywhere>['found'][number];
 
+/** Which comparisons somebody sees. */
+const shownView = z.object({ limited: z.boolean(), comparisons: found.shape.found });
+
 /** What can be asked about people and the house itself. */
 export const HOUSE = {
   well: endpoint('GET', '/api/health', z.object({ well: z.literal(true) })),
@@ -31,9 +43,14 @@ export const HOUSE = {
   signOut: endpoint('DELETE', '/api/sign-in', done),
   changePassword: endpoint('PUT', '/api/account', done, passwordChange),
   invite: endpoint('POST', '/api/people', secret, inviting),
+  comparisonsFound: endpoint('GET', '/api/people', found),
+  shownTo: endpoint('GET', '/api/people/[accountId]/comparisons', shownView),
+  changeShown: endpoint('PUT', '/api/people/[accountId]/comparisons', done, shownDraft),
   setAccess: endpoint('PUT', '/api/people/[accountId]', done, access),
   accept: endpoint('POST', '/api/invitations', done, accepting),
   search: endpoint('GET', '/api/search', foundAnywhere),
   askForCopy: endpoint('POST', '/api/copies', done),
+  restoreCopy: endpoint('POST', '/api/copies/[copyId]', done, withPassword),
+  keepCopies: endpoint('PUT', '/api/copies', done, keptDraft),
   withdraw: endpoint('DELETE', '/api/invitations/[invitationId]', done),
 };

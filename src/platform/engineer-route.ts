@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { Endpoint, Ids } from './endpoint';
 import { type Handler, type Outcome, routeOf } from './route';
 import type { SignedIn } from './sign-in/service';
-import { requireEngineer, requirePerson } from './sign-in/session';
+import { requireEngineer, requirePerson, requireRight } from './sign-in/session';
 
 const id = z.uuid('This address is not complete.');
 
@@ -25,6 +25,9 @@ export const engineerRoute = routeFor<SignedIn>(requireEngineer);
 
 /** A route of everybody with an account, conductors included. */
 export const personRoute = routeFor<SignedIn>(requirePerson);
+
+/** A route of whoever runs rooms: conductors, and everybody who could be one. */
+export const conductorRoute = routeFor<SignedIn>(() => requireRight('conduct'));
 
 /** A route for whoever comes: only what is sent counts. */
 export const openRoute = routeFor<null>(() => Promise.resolve(null));

@@ -1,5 +1,6 @@
 import PgBoss from 'pg-boss';
 import { announce } from './live';
+import { one } from './one';
 import { config } from './config';
 import { type Db, dbOf, pool, type Tx } from './database';
 
@@ -94,6 +95,18 @@ export async function openJobs(db: Db, comparisonId: string): Promise<JobProgres
     `SELECT id, queue, job_id, subject_id, comparison_id, label, state, progress, remark FROM work
      WHERE comparison_id = $1 AND state IN ('waiting', 'running') ORDER BY updated_at`,
     [comparisonId],
+  );
+}
+
+/** Jobs that are not done, over the whole bank. */
+export async function openWork(
+  db: Db,
+): Promise<{ waiting: number; running: number; oldestWaiting: Date | null }> {
+  return one(
+    db.rows<{ waiting: number; running: number; oldestWaiting: Date | null }>(
+      `SELECT (count(*) FILTER (WHERE state = 'waiting'))::int AS waiting, (count(*) FILTER (WHERE state = 'running'))::int AS running,
+         min(updated_at) FILTER (WHERE state = 'waiting') AS "oldestWaiting" FROM work WHERE state IN ('waiting', 'running')`,
+    ),
   );
 }
 

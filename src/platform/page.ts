@@ -6,7 +6,8 @@ import { readingOnce } from './database';
 import { UserError } from './errors';
 import { live } from './live';
 import type { SignedIn } from './sign-in/service';
-import { engineerOrSignIn } from './sign-in/session';
+import type { Right } from './sign-in/roles';
+import { withRightOrSignIn } from './sign-in/session';
 
 /** The address of every page of a comparison. */
 export type ComparisonParams = { params: Promise<{ id: string }> };
@@ -17,15 +18,16 @@ export interface Asked {
 }
 
 /**
- * Reads a comparison's page for whoever is signed in; what is not theirs, or not there, is not found.
+ * Reads a comparison's page for whoever is signed in and has the right to it; what is not theirs, or not there, is not found.
  * @returns what was read, the engineer's name, and the mark of changes taken before reading
  */
 export async function readPage<T>(
   { params }: ComparisonParams,
   read: (engineer: SignedIn, id: string) => Promise<T>,
+  right: Right = 'work',
 ): Promise<T & { name: string; seen: string }> {
   await connection();
-  const engineer = await engineerOrSignIn();
+  const engineer = await withRightOrSignIn(right);
   const id = z.uuid().safeParse((await params).id);
   if (!id.success) notFound();
   const seen = live().mark(id.data);

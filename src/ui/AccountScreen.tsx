@@ -8,6 +8,7 @@ import { useSnackbar } from 'notistack';
 import { useForm } from 'react-hook-form';
 import { type PasswordChange, passwordChange } from '@/platform/sign-in/schema';
 import { HOUSE } from '@/platform/endpoints';
+import { onlyPlaceOf, type Role } from '@/platform/sign-in/roles';
 import { MarginNote, PageHeading } from './Sheet';
 import { StudioFrame } from './StudioFrame';
 import { useSend } from './useSend';
@@ -18,7 +19,7 @@ const FIELDS = [
 ] as const;
 
 /** One's own account: the password. */
-export function AccountScreen({ name, role }: { name: string; role: string }) {
+export function AccountScreen({ name, role }: { name: string; role: Role }) {
   const { send, busy } = useSend();
   const { enqueueSnackbar } = useSnackbar();
   const { register, handleSubmit, formState, reset } = useForm<PasswordChange>({
@@ -35,7 +36,7 @@ export function AccountScreen({ name, role }: { name: string; role: string }) {
   return (
     <StudioFrame
       name={name}
-      blind={role === 'conductor'}
+      only={onlyPlaceOf(role)}
       margin={
         <MarginNote title="Devices">
           A new password signs you out on every other device at once.

@@ -5,13 +5,15 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import type { CopiesView } from '@/platform/copies/service';
 import type { BankCopy } from '@/platform/copies/store';
-import { KEPT } from '@/platform/copies/keeping';
+import type { Kept } from '@/platform/copies/keeping';
 import { HOUSE } from '@/platform/endpoints';
 import { DataTable } from './DataTable';
+import { DecimalField } from './DecimalField';
 import { day } from './format';
+import { RestoreDialog } from './RestoreDialog';
 import { MarginNote, Note, PageHeading } from './Sheet';
 import { StudioFrame } from './StudioFrame';
 import { FACES, token } from './tokens';
@@ -28,7 +30,8 @@ function stateOf({ begunAt, madeAt, failed }: BankCopy): string {
   return begunAt === null ? 'waits' : 'is being made';
 }
 
-function trialOf({ testedAt, testFailed }: BankCopy): string {
+function trialOf({ testedAt, testFailed, restoreFailed }: BankCopy): string {
+  if (restoreFailed !== null) return `wanted back, and not restored: ${restoreFailed}`;
   if (testedAt === null) return '';
   return testFailed === null ? `came back whole, ${day(testedAt)}` : testFailed;
 }
@@ -44,6 +47,7 @@ function headingOf({ copies, warnings }: CopiesView): string {
 function Copies({ view }: { view: CopiesView }) {
   const { send, busy } = useSend();
   const router = useRouter();
+  const [wanted, setWanted] = useState<BankCopy | null>(null);
   const { copies, folder, freeBytes, warnings } = view;
   const underWay = copies.some(({ madeAt, failed }) => madeAt === null && failed === null);
   // The first one is tried out as soon as it is made.
@@ -114,9 +118,72 @@ function Copies({ view }: { view: CopiesView }) {
                   </Link>
                 ),
             },
+            {
+              label: 'Restore',
+              cell: (copy) =>
+                copy.madeAt === null ? (
+                  ''
+                ) : (
+                  <Button
+                    size="small"
+                    aria-label={`Restore ${copy.file}`}
+                    onClick={() => setWanted(copy)}
+                  >
+                    Restore
+                  </Button>
+                ),
+            },
           ]}
         />
       )}
+      {wanted && <RestoreDialog copy={wanted} onClose={() => setWanted(null)} />}
+      {folder !== null && <Keeping kept={view.kept} />}
+    </>
+  );
+}
+
+const KEPT_FIELDS = [
+  ['days', 'Days', 1, 60],
+  ['weeks', 'Weeks', 0, 60],
+  ['months', 'Months', 0, 120],
+] as const;
+
+/** How many of the nights' copies are kept. */
+function Keeping({ kept }: { kept: Kept }) {
+  const { send, busy } = useSend();
+  const [draft, setDraft] = useState(kept);
+  const changed = KEPT_FIELDS.some(([name]) => draft[name] !== kept[name]);
+  return (
+    <>
+      <Typography variant="h2" sx={{ mt: 4 }}>
+        Settings
+      </Typography>
+      <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '72ch' }}>
+        Of the nights’ copies the newest of so many days, weeks and months are kept. Fewer than
+        before: what is too many is deleted after the next night; what somebody asked for stays.
+      </Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'flex-start', mt: 1.5 }}>
+        {KEPT_FIELDS.map(([name, label, least, most]) => (
+          <DecimalField
+            key={name}
+            label={label}
+            value={draft[name]}
+            least={least}
+            most={most}
+            decimals={0}
+            onKeep={(value) => value !== null && setDraft({ ...draft, [name]: Math.round(value) })}
+            size="small"
+            sx={{ width: 110 }}
+          />
+        ))}
+        <Button
+          variant="outlined"
+          disabled={busy || !changed}
+          onClick={() => void send(HOUSE.keepCopies, {}, draft)}
+        >
+          Save
+        </Button>
+      </Box>
     </>
   );
 }
@@ -129,18 +196,19 @@ export function CopiesScreen({ name, view }: { name: string; view: CopiesView | 
       margin={
         <>
           <MarginNote title="By itself">
-            Every night from three o’clock on, or as soon as the machine runs again. Kept are the
-            newest of {KEPT.days} days, {KEPT.weeks} weeks and {KEPT.months} months; what somebody
-            asked for stays.
+            Every night from three o’clock on, or as soon as the machine runs again.
+            {view &&
+              ` Kept are the newest of ${view.kept.days} days, ${view.kept.weeks} weeks and ${view.kept.months} months; what somebody asked for stays.`}
           </MarginNote>
           <MarginNote title="Tried out">
             Once a week the newest is brought back into a server of its own: every table’s rows are
             counted, every sound is held against its SHA-256.
           </MarginNote>
           <MarginNote title="Bringing one back">
-            With Zeitbank stopped: <Box component="code">./zeitbank restore FILE</Box>, into an
-            empty bank or, with <Box component="code">--in-place</Box>, beside the one that is
-            there.
+            Here, by <i>Restore</i>: any copy that lies in the folder, also one that was put there
+            by hand. Or with Zeitbank stopped: <Box component="code">./zeitbank restore FILE</Box>,
+            into an empty bank or, with <Box component="code">--in-place</Box>, in place of the one
+            that is there, which is kept aside.
           </MarginNote>
         </>
       }

@@ -8,6 +8,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { type SigningIn, signingIn } from '@/platform/sign-in/schema';
+import { forgetKeptPages } from './offline/useKeptPage';
 import { RequestError } from './request';
 import { Note } from './Sheet';
 
@@ -35,6 +36,7 @@ export function CredentialsForm({
     setFailure(null);
     try {
       await send(given);
+      await forgetKeptPages();
       router.push('/');
       router.refresh();
     } catch (error) {

@@ -3,12 +3,14 @@
 import { CredentialsForm } from './CredentialsForm';
 import { DoorSheet } from './DoorSheet';
 import { HOUSE } from '@/platform/endpoints';
+import type { InvitedRole } from '@/platform/sign-in/roles';
 import { request } from './request';
 
 const OFFERS = {
   engineer: 'You are asked to work on this studio’s comparisons as an engineer.',
   conductor: 'You are asked to run rooms. You will see no names of chains, so you stay blind.',
-};
+  reader: 'You are asked to read this studio’s results and reports. You will not change anything.',
+} satisfies Record<InvitedRole, string>;
 
 /** One more person makes their account; role null when the invitation cannot be used. */
 export function InvitationScreen({

@@ -11,10 +11,12 @@ import dynamic from 'next/dynamic';
 import NextLink from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { forgetKeptPages } from './offline/useKeptPage';
 import { request } from './request';
 import { useShortcuts } from './useShortcuts';
 import { FACES, token } from './tokens';
 import { HOUSE } from '@/platform/endpoints';
+import type { OnlyPlace } from '@/platform/sign-in/roles';
 
 /** Opened by few, so that pages come without it. */
 const SearchDialog = dynamic(() => import('./SearchDialog').then((found) => found.SearchDialog), {
@@ -26,6 +28,7 @@ const PLACES = [
   ['Gear', '/gear'],
   ['Panel', '/panel'],
   ['Decisions', '/decisions'],
+  ['Training', '/training'],
   ['Bench tools', '/bench'],
   ['People', '/people'],
   ['Copies', '/copies'],
@@ -34,10 +37,14 @@ const PLACES = [
 /** What stands in the line itself, and what stands for it on a phone. */
 const WIDE = { display: { xs: 'none', md: 'flex' } } as const;
 const NARROW = { display: { xs: 'flex', md: 'none' } } as const;
-const BLIND_PLACES = [['Rooms', '/rooms']] as const;
+/** Of roles that have but one place. */
+const ONLY: Record<OnlyPlace, readonly (readonly [string, string])[]> = {
+  '/rooms': [['Rooms', '/rooms']],
+  '/reports': [['Reports', '/reports']],
+};
 
-/** The studio-wide line on top. @param blind for whoever may see no chain */
-export function Masthead({ name, blind = false }: { name: string; blind?: boolean }) {
+/** The studio-wide line on top. @param only the one place of somebody who has no other */
+export function Masthead({ name, only }: { name: string; only?: OnlyPlace }) {
   const router = useRouter();
   const path = usePathname();
   const { mode, setMode, systemMode } = useColorScheme();
@@ -45,19 +52,20 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
   const light = dark ? 'Daylight' : 'Lamplight';
   const isHere = (href: string) =>
     path === href || (href !== '/' && path?.startsWith(`${href}/`) === true);
-  const places = blind ? BLIND_PLACES : PLACES;
+  const places = only ? ONLY[only] : PLACES;
   const [opener, setOpener] = useState<HTMLElement | null>(null);
   const fold = () => setOpener(null);
   const [searching, setSearching] = useState(false);
   useShortcuts({
     '/': (event) => {
-      if (blind) return;
+      if (only) return;
       event.preventDefault();
       setSearching(true);
     },
   });
   const signOut = async () => {
     await request(HOUSE.signOut, {}).catch(() => undefined);
+    await forgetKeptPages();
     router.push('/sign-in');
     router.refresh();
   };
@@ -101,7 +109,7 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
           </Link>
         ))}
       </Box>
-      {!blind && (
+      {!only && (
         <Button
           size="small"
           aria-keyshortcuts="/"
@@ -158,7 +166,7 @@ export function Masthead({ name, blind = false }: { name: string; blind?: boolea
           </MenuItem>
         ))}
         <Divider />
-        {!blind && (
+        {!only && (
           <MenuItem
             onClick={() => {
               setSearching(true);

@@ -2,6 +2,8 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -12,25 +14,30 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { PeopleView } from '@/platform/sign-in/people';
+import { canBeLimited, INVITED, type InvitedRole, mayDo, ROLES } from '@/platform/sign-in/roles';
 import { HOUSE } from '@/platform/endpoints';
 import { countWord, day } from './format';
+import { ShownDialog } from './ShownDialog';
 import { MarginNote, Note, PageHeading } from './Sheet';
 import { StudioFrame } from './StudioFrame';
 import { FACES } from './tokens';
 import { useCopy } from './useCopy';
 import { useSend } from './useSend';
 
-const ROLES = { engineer: 'engineer', conductor: 'conductor, stays blind' } as const;
-
 /** Invites one more person; the link is shown once. */
 function InviteForm({ origin }: { origin: string }) {
   const { send, busy } = useSend();
   const copy = useCopy();
   const [meantFor, setMeantFor] = useState('');
-  const [role, setRole] = useState<keyof typeof ROLES>('engineer');
+  const [role, setRole] = useState<InvitedRole>('engineer');
+  const [limited, setLimited] = useState(false);
   const [link, setLink] = useState<string | null>(null);
   const invite = async () => {
-    const made = await send(HOUSE.invite, {}, { role, meantFor });
+    const made = await send(
+      HOUSE.invite,
+      {},
+      { role, limited: limited && canBeLimited(role), meantFor },
+    );
     if (!made) return;
     setLink(`${origin}/invitation/${made.token}`);
     setMeantFor('');
@@ -51,15 +58,23 @@ function InviteForm({ origin }: { origin: string }) {
           label="As"
           size="small"
           value={role}
-          onChange={({ target }) => setRole(target.value as keyof typeof ROLES)}
-          sx={{ width: 230 }}
+          onChange={({ target }) => setRole(target.value as InvitedRole)}
+          sx={{ width: 280 }}
         >
-          {Object.entries(ROLES).map(([value, text]) => (
+          {INVITED.map((value) => (
             <MenuItem key={value} value={value}>
-              {text}
+              {ROLES[value].offered}
             </MenuItem>
           ))}
         </TextField>
+        {canBeLimited(role) && (
+          <FormControlLabel
+            control={
+              <Checkbox checked={limited} onChange={({ target }) => setLimited(target.checked)} />
+            }
+            label="some comparisons only"
+          />
+        )}
         <Button
           variant="contained"
           disabled={busy || meantFor.trim() === ''}
@@ -96,13 +111,15 @@ export function PeopleScreen({
   origin: string;
 }) {
   const { send } = useSend();
+  const [looked, setLooked] = useState<{ accountId: string; name: string } | null>(null);
   return (
     <StudioFrame
       name={name}
       margin={
         <MarginNote title="Roles">
-          Engineers share comparisons, gear and panel with the owner. Conductors run rooms and are
-          shown no chain. Listeners have no account; they use links.
+          Engineers share gear, panel and all or some comparisons with the owner. Conductors run
+          rooms and are shown no chain. Readers have results and reports of what is closed, and
+          change nothing. Listeners have no account; they use links.
         </MarginNote>
       }
     >
@@ -116,46 +133,69 @@ export function PeopleScreen({
       />
       {view && (
         <>
-          <Table size="small" aria-label="People" sx={{ maxWidth: 760 }}>
+          <Table size="small" aria-label="People" sx={{ maxWidth: 900 }}>
             <TableHead>
               <TableRow>
                 <TableCell>Name</TableCell>
                 <TableCell>Role</TableCell>
+                <TableCell>Comparisons</TableCell>
                 <TableCell>Signed in last</TableCell>
                 <TableCell />
               </TableRow>
             </TableHead>
             <TableBody>
-              {view.people.map(({ accountId, name: person, role, endedAt, lastSignIn }) => (
-                <TableRow key={accountId}>
-                  <TableCell>{person}</TableCell>
-                  <TableCell>{endedAt ? `${role}, ended ${day(endedAt)}` : role}</TableCell>
-                  <TableCell>{lastSignIn ? day(lastSignIn) : 'not yet'}</TableCell>
-                  <TableCell align="right">
-                    {role !== 'owner' && (
-                      <Button
-                        size="small"
-                        aria-label={`${endedAt ? 'Let in again' : 'End access'}: ${person}`}
-                        onClick={() =>
-                          void send(
-                            HOUSE.setAccess,
-                            { accountId },
-                            {
-                              allowed: endedAt !== null,
-                            },
-                          )
-                        }
-                      >
-                        {endedAt ? 'Let in again' : 'End access'}
-                      </Button>
-                    )}
-                  </TableCell>
-                </TableRow>
-              ))}
-              {view.invitations.map(({ id, meantFor, role, expiresAt }) => (
+              {view.people.map(
+                ({ accountId, name: person, role, limited, shown, endedAt, lastSignIn }) => (
+                  <TableRow key={accountId}>
+                    <TableCell>{person}</TableCell>
+                    <TableCell>{endedAt ? `${role}, ended ${day(endedAt)}` : role}</TableCell>
+                    <TableCell>
+                      {mayDo(role, 'read')
+                        ? limited
+                          ? countWord(shown, 'comparison')
+                          : 'all'
+                        : 'none'}
+                      {canBeLimited(role) && (
+                        <Button
+                          size="small"
+                          sx={{ ml: 1 }}
+                          aria-label={`Change what ${person} sees`}
+                          onClick={() => setLooked({ accountId, name: person })}
+                        >
+                          Change
+                        </Button>
+                      )}
+                    </TableCell>
+                    <TableCell>{lastSignIn ? day(lastSignIn) : 'not yet'}</TableCell>
+                    <TableCell align="right">
+                      {role !== 'owner' && (
+                        <Button
+                          size="small"
+                          aria-label={`${endedAt ? 'Let in again' : 'End access'}: ${person}`}
+                          onClick={() =>
+                            void send(
+                              HOUSE.setAccess,
+                              { accountId },
+                              {
+                                allowed: endedAt !== null,
+                              },
+                            )
+                          }
+                        >
+                          {endedAt ? 'Let in again' : 'End access'}
+                        </Button>
+                      )}
+                    </TableCell>
+                  </TableRow>
+                ),
+              )}
+              {view.invitations.map(({ id, meantFor, role, limited, expiresAt }) => (
                 <TableRow key={id}>
                   <TableCell>{meantFor}</TableCell>
                   <TableCell>{role}, invited</TableCell>
+                  <TableCell>
+                    {mayDo(role, 'read') ? (limited ? 'none at first' : 'all') : 'none'}
+                  </TableCell>
                   <TableCell>may come until {day(expiresAt)}</TableCell>
                   <TableCell align="right">
                     <Button
@@ -174,6 +214,7 @@ export function PeopleScreen({
             Ask somebody in
           </Typography>
           <InviteForm origin={origin} />
+          {looked && <ShownDialog {...looked} onClose={() => setLooked(null)} />}
         </>
       )}
     </StudioFrame>

@@ -24,6 +24,9 @@ export function money(cents: number | null): string {
   })} €`;
 }
 
+/** “250 Hz”, “4 kHz”. */
+export const hertz = (hz: number) => (hz >= 1000 ? `${hz / 1000} kHz` : `${hz} Hz`);
+
 export function clock(seconds: number): string {
   const whole = Math.floor(seconds);
   const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60];

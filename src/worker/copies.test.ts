@@ -1,7 +1,8 @@
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { askForCopy, copiesOf } from '@/platform/copies/service';
+import { keptDraft } from '@/platform/copies/keeping';
+import { askForCopy, copiesOf, keepCopies } from '@/platform/copies/service';
 import { insertCopy, listCopies, markBegun, markMade } from '@/platform/copies/store';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
@@ -51,7 +52,7 @@ afterAll(() => {
 });
 
 it('makes the night’s copy once, and brings it back for trial', async () => {
-  expect(await somethingIsDue(now)).toBe(true);
+  expect(await somethingIsDue(now, place.folder)).toBe(true);
   await see();
   const [copy, ...others] = await copies();
   expect(others).toEqual([]);
@@ -64,7 +65,7 @@ it('makes the night’s copy once, and brings it back for trial', async () => {
   expect(copy!.rows).toBe(rows);
   expect(manifest.rows['public.take']).toBeGreaterThan(0);
   expect(readdirSync(place.folder)).toEqual([copy!.file]);
-  expect(await somethingIsDue(now)).toBe(false);
+  expect(await somethingIsDue(now, place.folder)).toBe(false);
   await see();
   expect(await copies()).toHaveLength(1);
 });
@@ -76,7 +77,7 @@ it('makes one when the owner asks, and nobody else may ask or look', async () =>
   later(1);
   await askForCopy(owner, now);
   await askForCopy(owner, now);
-  expect(await somethingIsDue(now)).toBe(true);
+  expect(await somethingIsDue(now, place.folder)).toBe(true);
   await see();
   const [newest, ...before] = await copies();
   expect(before).toHaveLength(1);
@@ -86,12 +87,42 @@ it('makes one when the owner asks, and nobody else may ask or look', async () =>
   expect(view.copies.map(({ id }) => id)).toEqual([newest!.id, before[0]!.id]);
 });
 
+it('keeps as many as the owner says, from the next night on', async () => {
+  expect((await copiesOf(owner, now)).kept).toEqual({ days: 7, weeks: 4, months: 12 });
+  const few = { days: 1, weeks: 0, months: 0 };
+  const engineer: SignedIn = { ...owner, role: 'engineer' };
+  await expect(keepCopies(engineer, few, now)).rejects.toMatchObject({ status: 403 });
+  await keepCopies(owner, few, now);
+  const nights = [];
+  for (let ago = 3; ago >= 1; ago--) {
+    const madeAt = new Date(now.getTime() - ago * 24 * 3600 * 1000);
+    const id = await insertCopy(db(), null, madeAt);
+    await markBegun(db(), id, `kept-${ago}.zip`, madeAt);
+    await markMade(db(), id, { madeAt, bytes: 1, rows: 1 });
+    nights.push(id);
+  }
+  later(24);
+  await see();
+  const left = (await copies()).map(({ id }) => id);
+  expect(nights.filter((id) => left.includes(id))).toEqual([]);
+  expect((await copies()).some(({ askedBy }) => askedBy === 'Copy keeper')).toBe(true);
+  await keepCopies(owner, { days: 7, weeks: 4, months: 12 }, now);
+});
+
+it.each([
+  [{ days: 0, weeks: 4, months: 12 }, 'Write a whole number from 1 to 60.'],
+  [{ days: 7, weeks: 1.5, months: 12 }, 'Write a whole number from 0 to 60.'],
+  [{ days: 7, weeks: 4, months: 1e9 }, 'Write a whole number from 0 to 120.'],
+])('refuses to keep %j', (draft, sentence) => {
+  expect(keptDraft.safeParse(draft).error?.issues[0]?.message).toBe(sentence);
+});
+
 it('tells what was cut off or not possible, and goes on', async () => {
   later(1);
   const cut = await insertCopy(db(), null, now);
   await markBegun(db(), cut, 'cut.zip', now);
   writeFileSync(path.join(place.folder, 'cut.zip.part'), 'half');
-  expect(await somethingIsDue(now)).toBe(true);
+  expect(await somethingIsDue(now, place.folder)).toBe(true);
   // A file stands where the folder should be.
   writeFileSync(path.join(folder, 'a file'), '');
   later(0.1);
@@ -114,7 +145,7 @@ it('knows a copy again whose word was lost, as in a bank that was brought back f
   await db().rows('UPDATE bank_copy SET made_at = NULL, bytes = NULL, rows = NULL WHERE id = $1', [
     made!.id,
   ]);
-  expect(await somethingIsDue(now)).toBe(true);
+  expect(await somethingIsDue(now, place.folder)).toBe(true);
   await see();
   const again = (await copies()).find(({ id }) => id === made!.id);
   expect(again).toMatchObject({ failed: null, bytes: made!.bytes, rows: made!.rows });
@@ -164,4 +195,25 @@ it('says when a copy does not come back, and tries again a week later', async ()
   await see();
   const { warnings } = await copiesOf(owner, now);
   expect(warnings.join()).toMatch(/did not come back: .* is not there\./);
+});
+
+it('lists a backup that was put into the folder, and keeps it', async () => {
+  await askForCopy(owner, now);
+  await see();
+  const [made] = await copies();
+  copyFileSync(path.join(place.folder, made!.file), path.join(place.folder, 'by-hand.zip'));
+  writeFileSync(path.join(place.folder, 'holiday.zip'), 'no backup at all');
+  writeFileSync(path.join(place.folder, 'notes.txt'), 'nor this');
+  expect(await somethingIsDue(now, place.folder)).toBe(true);
+  await see();
+  const byHand = () => copies().then((all) => all.filter(({ file }) => file === 'by-hand.zip'));
+  expect(await byHand()).toMatchObject([{ madeAt: made!.madeAt, rows: made!.rows, failed: null }]);
+  expect((await copies()).map(({ file }) => file)).not.toContain('holiday.zip');
+  // Nothing is left to be found, and years later it is there still.
+  expect(await somethingIsDue(now, place.folder)).toBe(false);
+  later(3 * 365 * 24);
+  await see();
+  expect(await byHand()).toHaveLength(1);
+  expect(existsSync(path.join(place.folder, 'by-hand.zip'))).toBe(true);
+  expect(existsSync(path.join(place.folder, 'holiday.zip'))).toBe(true);
 });

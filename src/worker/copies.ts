@@ -1,20 +1,24 @@
 import { createHash } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, rmSync, statSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
 import { isDue, isTrialDue, toThin } from '@/platform/copies/keeping';
+import { COPY_FILE } from '@/platform/copies/order';
 import {
   type BankCopy,
   brokenOff,
   copyFacts,
   insertCopy,
+  insertFound,
+  keptCopies,
   listCopies,
   markBegun,
   markFailed,
   markMade,
   markRemoved,
   markTried,
+  unlistedOf,
   waitingCopy,
 } from '@/platform/copies/store';
 import { db, dbOf } from '@/platform/database';
@@ -74,8 +78,9 @@ export async function seeToCopies(place: CopyPlace, now: () => Date): Promise<vo
       ),
     );
     if (!free) return;
-    for (const copy of await brokenOff(db())) await settle(place.folder, copy);
+    for (const copy of await brokenOff(db())) await finish(place.folder, copy);
     await endLeftTrial(place.folder).catch(() => undefined);
+    await listFound(place.folder);
     if (isDue(await copyFacts(db()), now())) await insertCopy(db(), null, now());
     for (let copy = await waitingCopy(db()); copy; copy = await waitingCopy(db())) {
       await makeCopy(place, copy, now());
@@ -91,7 +96,7 @@ export async function seeToCopies(place: CopyPlace, now: () => Date): Promise<vo
  * What nobody works on any more: a file has its name only once it is whole, so where it is there only the word of it
  * was lost, as in a bank that was brought back from this very copy.
  */
-async function settle(folder: string, { id, file }: BankCopy): Promise<void> {
+async function finish(folder: string, { id, file }: BankCopy): Promise<void> {
   const whole = path.join(folder, file);
   const made = existsSync(whole) ? await factsOf(whole).catch(() => null) : null;
   if (made) return markMade(db(), id, made);
@@ -127,13 +132,39 @@ async function requireRoom(folder: string): Promise<void> {
   );
 }
 
+/** A folder that is away, or shut, holds nothing. */
+function filesIn(folder: string): string[] {
+  try {
+    return readdirSync(folder);
+  } catch {
+    return [];
+  }
+}
+
+/** Files that turned out to be no backups, so that they are not read again and again. */
+const noBackups = new Set<string>();
+
+/** Backups in the folder that this bank does not list: put there by hand, or made after what was brought back. */
+async function foundIn(folder: string): Promise<string[]> {
+  const backups = filesIn(folder).filter((file) => COPY_FILE.test(file) && !noBackups.has(file));
+  return backups.length === 0 ? [] : unlistedOf(db(), backups);
+}
+
+async function listFound(folder: string): Promise<void> {
+  for (const file of await foundIn(folder)) {
+    const made = await factsOf(path.join(folder, file)).catch(() => null);
+    if (made) await insertFound(db(), file, made);
+    else noBackups.add(file);
+  }
+}
+
 /** Whether something may have to be done, in a question that can be asked often. */
-export async function somethingIsDue(now: Date): Promise<boolean> {
+export async function somethingIsDue(now: Date, folder: string): Promise<boolean> {
   const facts = await copyFacts(db());
   const trialDue = facts.lastMadeAt !== null && isTrialDue(facts.lastTriedAt, now);
   if (isDue(facts, now) || trialDue || (await waitingCopy(db())) !== null) return true;
   // Begun, and by now perhaps nobody's.
-  return (await brokenOff(db())).length > 0;
+  return (await brokenOff(db())).length > 0 || (await foundIn(folder)).length > 0;
 }
 
 async function makeCopy(place: CopyPlace, { id }: BankCopy, at: Date): Promise<void> {
@@ -157,7 +188,7 @@ async function thinOut(folder: string, now: Date): Promise<void> {
   const made = (await listCopies(db(), MOST_COPIES)).flatMap((copy) =>
     copy.askedBy === null && copy.madeAt ? [{ ...copy, madeAt: copy.madeAt }] : [],
   );
-  for (const { id, file } of toThin(made, now)) {
+  for (const { id, file } of toThin(made, now, await keptCopies(db()))) {
     if (takeAway(path.join(folder, file))) await markRemoved(db(), id, now);
   }
 }

@@ -17,6 +17,7 @@ export async function seedGear(engineer: SignedIn, at: Date): Promise<Map<string
       maker: item.maker,
       specs: item.specs ?? {},
       priceCents: 100 * item.price,
+      prices: item.prices ?? {},
       ownership: item.ownership ?? 'owned',
       condition: item.condition ?? '',
       notes: item.notes ?? '',

@@ -34,7 +34,7 @@ import { SCENARIO } from '../../demo/scenario';
 import { choicesOf, trialsOf } from './demo-store';
 
 const { comparison, panel: PANEL, pilot: PILOT } = SCENARIO;
-const NO_CONTROLS = { self: false, louder: false, repeats: 0 };
+const NO_CONTROLS = { self: false, levelCatch: false, repeats: 0 };
 
 export function chainName(chain: (typeof SCENARIO.chains)[number]): string {
   return `${chain.microphone} › ${chain.preamp}`;
@@ -79,7 +79,7 @@ async function demoParts(
         pair,
         controls: {
           self: Boolean(offers.self),
-          louder: Boolean(offers.louder),
+          levelCatch: Boolean(offers.levelCatch),
           repeats: offers.repeats ? 1 : 0,
         },
         adaptive: false,

@@ -37,6 +37,8 @@ export async function undoDemoLoad(db: Db, accountId: string): Promise<void> {
   await db.rows(`DELETE FROM answer WHERE sitting_id IN ${sittings}`, [accountId]);
   await db.rows(`DELETE FROM listener WHERE sitting_id IN ${sittings}`, [accountId]);
   await db.rows(`DELETE FROM sitting WHERE id IN ${sittings}`, [accountId]);
+  await db.rows('DELETE FROM ear_session WHERE owner_id = $1', [accountId]);
+  await db.rows('DELETE FROM ear_test WHERE owner_id = $1', [accountId]);
   await db.rows('DELETE FROM comparison WHERE owner_id = $1', [accountId]);
   await db.rows('DELETE FROM panelist WHERE owner_id = $1', [accountId]);
   await db.rows('DELETE FROM gear WHERE owner_id = $1', [accountId]);

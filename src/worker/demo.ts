@@ -30,6 +30,7 @@ import { SCENARIO } from '../../demo/scenario';
 import { loadArrays } from './demo-arrays';
 import { loadCello } from './demo-cello';
 import { seedGear } from './demo-gear';
+import { demoEars } from './demo-ears';
 import {
   chainName,
   closedSitting,
@@ -200,6 +201,7 @@ async function loadScenario(file: string, say: (line: string) => void): Promise<
   const onPanel = await seedPanel(engineer);
   const pilot = await pilotSitting(engineer, comparisonId, chainIds, onPanel);
   const whole = await closedSitting(engineer, comparisonId, chainIds, onPanel);
+  await demoEars(engineer, onPanel, new Date());
   await settled(comparisonId);
   await readTogether(engineer, comparisonId, [pilot, whole], chainIds[0]!);
   await giveMarks(engineer, comparisonId, marksOf(late, gear), new Date());

@@ -18,11 +18,12 @@ import { log } from '@/platform/log';
 import { endThreads, threads } from '@/platform/threads';
 import { one } from '@/platform/one';
 import { tidyRehearsals } from '@/steps/sitting/service';
-import { tidyUploads } from '@/steps/takes/service';
+import { tidyRemovedTakes, tidyUploads } from '@/steps/takes/service';
 import { endTrialNow, seeToCopies, somethingIsDue } from './copies';
 import { JOBS } from './jobs';
 import type { Job, Report } from './jobs/job';
 import { measureAgain } from './measure-again';
+import { bankMetrics, serveMetrics } from './metrics';
 
 const PROGRESS_EVERY_MS = 300;
 const ORPHANS_EVERY_MS = 5000;
@@ -167,6 +168,7 @@ async function main(): Promise<void> {
   await rescueOrphans(boss);
   const tidy = () => {
     void tidyUploads(new Date()).catch(() => undefined);
+    void tidyRemovedTakes(new Date()).catch(() => undefined);
     void tidyProgress(db(), new Date()).catch(() => undefined);
     void tidyRehearsals(new Date(Date.now() - REHEARSAL_LASTS_MS)).catch(() => undefined);
   };
@@ -183,7 +185,7 @@ async function main(): Promise<void> {
     seeing = true;
     try {
       const place = { url, folder: copies, root, passphrase };
-      if (await somethingIsDue(new Date())) await seeToCopies(place, () => new Date());
+      if (await somethingIsDue(new Date(), copies)) await seeToCopies(place, () => new Date());
     } catch (error) {
       if (!stopping) log.error({ err: error }, 'copies of the bank');
     } finally {
@@ -191,12 +193,21 @@ async function main(): Promise<void> {
     }
   };
   const copying = setInterval(() => void see(), COPIES_EVERY_MS);
+  const { ZEITBANK_METRICS_PORT: metricsPort } = config();
+  const told =
+    metricsPort === undefined
+      ? null
+      : await serveMetrics(
+          metricsPort,
+          bankMetrics(() => new Date()),
+        );
   process.send?.('ready');
   const stop = () => {
     stopping = true;
     clearInterval(rescue);
     clearInterval(tidying);
     clearInterval(copying);
+    told?.close();
     // What runs is cut off: its job goes back to the queue and runs again to the same result.
     void Promise.allSettled([
       boss.stop({ graceful: false, wait: false }),

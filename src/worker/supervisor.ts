@@ -4,19 +4,24 @@ import { createServer } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import { z } from 'zod';
+import { restoreOrder, type RestoreOrder } from '@/platform/copies/order';
 import { endPool } from '@/platform/database';
 import { hostsOf, isLoopback } from '@/platform/hosts';
 import { migrate } from '@/platform/migrate';
 import { freshSetupWord } from '@/platform/sign-in/setup';
 import { endThreads } from '@/platform/threads';
 import { type Cluster, endProcess, startCluster } from './cluster';
+import type { CopyPlace } from './copies';
 import { loadDemo } from './demo';
+import { Notice } from './notice';
+import { restoreCopy } from './restoring';
 import { runFileIn, runningElsewhere } from './running';
 
 const DEFAULT_PORT = 3000;
 const RESTART_AFTER_MS = 1000;
 const READY_WITHIN_MS = 90_000;
 const STOP_WITHIN_MS = 3500;
+const NOTICE_STAYS_MS = 4000;
 /** A web process that does not answer for so long, asked so often, is ended and started again. */
 const LIVE_EVERY_MS = 5000;
 const LIVE_WITHIN_MS = 15_000;
@@ -32,6 +37,7 @@ const settings = z
     ZEITBANK_HOSTS: z.string().optional(),
     ZEITBANK_ROOT: z.string(),
     ZEITBANK_MODE: z.enum(['demo', 'start']),
+    ZEITBANK_PASSPHRASE: z.string().min(1).optional(),
   })
   .parse(process.env);
 
@@ -72,9 +78,12 @@ class Kept {
     private readonly args: string[],
     private readonly env: NodeJS.ProcessEnv,
     private readonly ready: (child: ChildProcess) => Promise<void>,
+    /** What it tells. */
+    private readonly heard: (message: unknown) => void = () => undefined,
   ) {}
 
   async start(): Promise<void> {
+    this.ending = false;
     const child = spawn(process.execPath, this.args, {
       cwd: root,
       env: { ...process.env, ...this.env },
@@ -82,6 +91,7 @@ class Kept {
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
     this.child = child;
+    child.on('message', this.heard);
     child.once('exit', () => {
       if (this.ending) return;
       say(`The ${this.name} process ended; starting it again.`);
@@ -148,6 +158,7 @@ async function watchWeb(web: Kept, url: string): Promise<void> {
 let cluster: Cluster | null = null;
 const children: Kept[] = [];
 let stopping = false;
+let restoring = false;
 
 async function stop(code: number): Promise<void> {
   if (stopping) return;
@@ -159,6 +170,34 @@ async function stop(code: number): Promise<void> {
   await cluster?.stop();
   rmSync(runFile, { force: true });
   process.exit(code);
+}
+
+/** Stops all that works with the bank, brings a copy back, and starts it again; a notice stands there meanwhile. */
+async function bringBack(
+  order: RestoreOrder['restore'],
+  place: CopyPlace,
+  port: number,
+): Promise<void> {
+  if (restoring || stopping) return;
+  restoring = true;
+  const notice = new Notice();
+  const told = (what: string) => {
+    notice.said = what;
+    say(what);
+  };
+  told(`Bringing back ${order.file}, as ${order.by} asked.`);
+  // What was started last ends first: nobody asks for what is gone already.
+  const [web, ...others] = [...children].reverse();
+  await web?.stop();
+  await notice.listen(port, settings.HOST).catch(() => undefined);
+  for (const child of others) await child.stop();
+  const failed = await restoreCopy(place, order, told);
+  told(failed === null ? 'It is back.' : `It did not come back: ${failed}.`);
+  // Long enough to be read by whoever waits for it.
+  await new Promise((resolve) => setTimeout(resolve, NOTICE_STAYS_MS));
+  await notice.close();
+  restoring = false;
+  for (const child of children) if (!stopping) await child.start().catch(() => child.kill());
 }
 
 function keepCluster(kept: Cluster): void {
@@ -201,6 +240,7 @@ async function main(): Promise<void> {
   }
   process.env.DATABASE_URL = databaseUrl;
   await migrate(databaseUrl, root);
+  const passphrase = settings.ZEITBANK_PASSPHRASE ?? null;
   const copies = path.resolve(settings.ZEITBANK_COPIES ?? path.join(folder, 'copies'));
   const env = {
     DATABASE_URL: databaseUrl,
@@ -226,8 +266,16 @@ async function main(): Promise<void> {
   const webArgs = [path.join(root, 'dist/services/web.mjs')];
   const itself = `http://${local}:${port}`;
   const webEnv = { ...env, HOST: settings.HOST, PORT: String(port), ZEITBANK_ITSELF: itself };
-  const web = new Kept('web', webArgs, webEnv, () =>
-    until('web server', () => answers(`${itself}/sign-in`)),
+  const place = { url: databaseUrl, folder: copies, root, passphrase };
+  const web: Kept = new Kept(
+    'web',
+    webArgs,
+    webEnv,
+    () => until('web server', () => answers(`${itself}/sign-in`)),
+    (message) => {
+      const order = restoreOrder.safeParse(message);
+      if (order.success) void bringBack(order.data.restore, place, port);
+    },
   );
   children.push(web);
   await web.start();

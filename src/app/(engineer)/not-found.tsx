@@ -10,7 +10,9 @@ export default function NotFound() {
       </Typography>
       <Typography>
         Perhaps it was removed, or the address is not complete.{' '}
-        <Link href="/">All comparisons</Link>
+        <Link underline="always" href="/">
+          All comparisons
+        </Link>
       </Typography>
     </Box>
   );

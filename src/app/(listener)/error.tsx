@@ -1,14 +1,11 @@
 'use client';
 
+import { useTranslations } from 'use-intl';
 import { Message } from '@/steps/listening/ui/Message';
 import { useLookAgain } from '@/ui/useLookAgain';
 
 export default function ListenerError({ reset }: { error: Error; reset: () => void }) {
+  const t = useTranslations('listening');
   useLookAgain(reset);
-  return (
-    <Message title="One moment">
-      The sitting cannot be reached just now. What you answered is kept; this page goes on by
-      itself.
-    </Message>
-  );
+  return <Message title={t('moment.heading')}>{t('moment.text')}</Message>;
 }

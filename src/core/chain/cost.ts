@@ -1,4 +1,4 @@
-import type { GearItem } from './item';
+import type { FurtherPrices, GearItem } from './item';
 
 export interface CostLine {
   gearId: string;
@@ -8,6 +8,9 @@ export interface CostLine {
   accessoryOf: string | null;
   /** Owned, on loan or rented. */
   here: boolean;
+  /** On loan or rented. */
+  lent: boolean;
+  prices: FurtherPrices;
 }
 
 export interface ChainCost {
@@ -44,8 +47,8 @@ export function chainCost(
       );
     }
     if (lines.has(id)) return;
-    const { name, priceCents, here = false } = item;
-    lines.set(id, { gearId: id, name, priceCents, accessoryOf, here });
+    const { name, priceCents, here = false, lent = false, prices = {} } = item;
+    lines.set(id, { gearId: id, name, priceCents, accessoryOf, here, lent, prices });
     open.push(id);
     for (const accessory of item.accessoryIds) add(accessory, item.name);
     open.pop();
@@ -97,6 +100,9 @@ export function bracketOf(totalCents: number): string {
   if (above === -1) return `${BRACKETS[BRACKETS.length - 1]} and more`;
   return `${BRACKETS[above - 1]} to ${BRACKETS[above]}`;
 }
+
+/** Chains cost the same when their totals differ by no more than this share of the dearer one. */
+export const EQUAL_COST = 0.1;
 
 /** Pairs (by index) whose totals differ by no more than a share of the dearer one; closest first. */
 export function equalCostPairs(

@@ -2,6 +2,14 @@ import type { GearKind } from './kinds';
 import type { CurvePoint, GearSpecs, ItemSettings } from './specs';
 
 /** An item of the gear list as far as chains are concerned. */
+/** What an item costs besides its price; hundredths of money. */
+export interface FurtherPrices {
+  /** As high as the price may be, where it is unsure. */
+  upToCents?: number;
+  usedCents?: readonly [from: number, to: number];
+  rentDayCents?: number;
+}
+
 export interface GearItem {
   id: string;
   name: string;
@@ -10,6 +18,9 @@ export interface GearItem {
   priceCents: number | null;
   /** Owned, on loan or rented: nothing that would be bought. */
   here?: boolean;
+  /** Here, but somebody else's. */
+  lent?: boolean;
+  prices?: FurtherPrices;
   accessoryIds: string[];
   impedanceCurve?: readonly CurvePoint[];
 }

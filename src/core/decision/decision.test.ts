@@ -1,3 +1,4 @@
+import type { CostForms } from '@/core/chain/cost-forms';
 import { belongsTo } from './criteria';
 import type { ChainFacts } from './facts';
 import {
@@ -128,6 +129,7 @@ describe('the total that one may ask for', () => {
 const FACTS: ChainFacts = {
   allCents: 200_000,
   toBuyCents: 150_000,
+  forms: null,
   unpriced: [],
   noiseDba: 8.2,
   gainNeededDb: 41,
@@ -157,6 +159,9 @@ describe('must-haves', () => {
     ['budget', 1600, { unpriced: ['Clip E'] }, 'unknown'],
     ['budget', 1400, { unpriced: ['Clip E'] }, 'fail'],
     ['budget', 1600, { toBuyCents: null }, 'unknown'],
+    ['budget', 1600, { forms: { toBuyMostCents: 170_000 } as CostForms }, 'unknown'],
+    ['budget', 1700, { forms: { toBuyMostCents: 170_000 } as CostForms }, 'pass'],
+    ['budget', 1400, { forms: { toBuyMostCents: 170_000 } as CostForms }, 'fail'],
     ['noise', 8.2, {}, 'pass'],
     ['noise', 8, {}, 'fail'],
     ['noise', 8, { noiseDba: null }, 'unknown'],

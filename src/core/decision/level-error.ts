@@ -1,5 +1,5 @@
 /** The louder of two that were the same but for 1 dB: how often it was chosen, the softer, and neither. */
-export interface LouderControl {
+export interface LevelCatch {
   one: number;
   other: number;
   neither: number;
@@ -18,7 +18,7 @@ const logit = (share: number) => Math.log(share / (1 - share));
  */
 export function explainingErrorDb(
   lead: number,
-  { one, other, neither, byDb }: LouderControl,
+  { one, other, neither, byDb }: LevelCatch,
 ): number | null {
   const n = one + other + neither;
   if (n === 0) return null;

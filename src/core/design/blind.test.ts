@@ -45,8 +45,8 @@ function shown(task: TaskId, controls: Controls, mode: CodeMode, seed: number): 
   );
 }
 
-const NONE: Controls = { self: false, louder: false, repeats: 0 };
-const ALL: Controls = { self: true, louder: true, repeats: 2 };
+const NONE: Controls = { self: false, levelCatch: false, repeats: 0 };
+const ALL: Controls = { self: true, levelCatch: true, repeats: 2 };
 
 /** All that words and places show of a trial: how often its words come, before, in all, and where it stands. */
 function signsOf(trials: readonly Shown[], at: number): string[] {
@@ -206,7 +206,7 @@ describe.each([
 });
 
 it('controls stand at every place equally often', () => {
-  const controls = { self: true, louder: false, repeats: 1 };
+  const controls = { self: true, levelCatch: false, repeats: 1 };
   for (const task of ['pair', 'reference'] as const) {
     const places = new Map<string, number[]>();
     for (const trials of shown(task, controls, 'fresh', 9)) {

@@ -95,7 +95,7 @@ const MOST_WEIGHTING_DB = 4 - 0.691;
 const SETTLED_LU = 0.002;
 const MAX_ROUNDS = 8;
 
-type Settled = Omit<MatchedClip, 'sound'>;
+type Levelled = Omit<MatchedClip, 'sound'>;
 
 interface Prepared<Clip extends Sound = Sound> {
   take: MatchTake;
@@ -168,7 +168,7 @@ export function matchAligned<Room extends WritableSound>(
   for (let attempt = 0; ; attempt++) {
     const clips = prepared.map((clip, i) => {
       onProgress?.(0.5 + (0.5 * i) / prepared.length);
-      return settle(plan, clip, target, levels[i]!, plan.seed + i);
+      return levelled(plan, clip, target, levels[i]!, plan.seed + i);
     });
     const over = Math.max(...clips.map((clip) => clip.truePeakDbtp)) - CEILING_DBTP;
     if (over <= 0 || plan.targetLufs !== undefined || attempt === MAX_ROUNDS) {
@@ -323,13 +323,13 @@ function levelOf(
  * Finds the gain by measuring the bytes and correcting: loudness does not follow gain exactly,
  * because its absolute gate stays put.
  */
-function settle(
+function levelled(
   { method, sampleRateHz }: MatchPlan,
   clip: Prepared,
   target: number,
   levelBefore: number,
   seed: number,
-): Settled {
+): Levelled {
   const { take, before, aligned } = clip;
   let gainDb = target - levelBefore;
   for (let attempt = 1; ; attempt++) {

@@ -16,7 +16,7 @@ const question = (change: Partial<Question>): Question => ({
   together: false,
   trials: 4,
   tiesAllowed: false,
-  controls: { self: false, louder: false, repeats: 0 },
+  controls: { self: false, levelCatch: false, repeats: 0 },
   words: ['warm', 'bright', 'nasal'],
   effect: 0.7,
   ...change,

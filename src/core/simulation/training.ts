@@ -5,10 +5,7 @@ import { designBiquad, filterInPlace } from '@/core/signal/biquad';
 import { amplifier, throughStages } from '@/core/signal/stage';
 import { dbToAmplitude, powerToDb } from '@/core/signal/units';
 import { FloatClip } from '@/core/wav/float-clip';
-import { performance } from './instruments';
-import { MICROPHONES } from './microphones';
-import { PREAMPS } from './preamps';
-import { recordTake, SMALL_STUDIO } from './record';
+import { simulatedPhrase } from './phrase';
 import { TRAINING_SOUNDS, type TrainingSound } from './training-sounds';
 
 const BEGIN_S = 0.3;
@@ -40,16 +37,10 @@ export function trainingPhrases(sampleRateHz: number): TrainingVariant[] {
 
 function trainingPhrase(sound: TrainingSound, sampleRateHz: number): TrainingVariant[] {
   const instrument = sound === 'speech' ? 'reader' : 'cello';
-  const played = performance(instrument, sampleRateHz, SEED, BEGIN_S + LENGTH_S);
-  const take = recordTake(played, sampleRateHz, {
-    microphone: MICROPHONES[3]!,
-    preamp: PREAMPS[0]!,
-    gainDb: sound === 'speech' ? 54 : 42,
-    distanceM: 0.7,
-    angleDeg: 0,
-    room: SMALL_STUDIO,
-    polarityInverted: false,
+  const take = simulatedPhrase(instrument, sampleRateHz, {
     seed: SEED,
+    untilS: BEGIN_S + LENGTH_S,
+    distanceM: 0.7,
   });
   const start = Math.round(BEGIN_S * sampleRateHz);
   const plain = take.slice(start, start + LENGTH_S * sampleRateHz);

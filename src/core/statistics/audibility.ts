@@ -67,7 +67,7 @@ export function byPair(answers: readonly ForcedAnswer[]) {
 }
 
 /** The tests alone: every pair against guessing, Holm. */
-export function pairsToldApart(
+export function distinguishablePairs(
   answers: readonly ForcedAnswer[],
 ): Pick<Audibility, 'a' | 'b' | 'pHolm'>[] {
   const entries = byPair(answers);

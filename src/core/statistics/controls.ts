@@ -21,7 +21,7 @@ export interface Controls {
   /** A recording against itself: the first, and the second. */
   self: Sides | null;
   /** The same recording 1 dB louder: the louder, and the softer. */
-  louder: Sides | null;
+  levelCatch: Sides | null;
   /** Pairs asked twice, the other way round. */
   repeats: { n: number; alike: number; byChance: number } | null;
   /** Recordings placed twice: mean distance, and what one placing scatters by. */
@@ -32,7 +32,7 @@ export interface Controls {
 
 export const NO_CONTROLS: Controls = {
   self: null,
-  louder: null,
+  levelCatch: null,
   repeats: null,
   places: null,
   hidden: null,
@@ -124,7 +124,7 @@ export function analyzeControls(observations: readonly Observation[]): Controls 
       pairs.filter(({ role }) => role === 'self'),
       isFirst,
     ),
-    louder: sides(
+    levelCatch: sides(
       pairs.filter(({ role }) => role === 'louder'),
       isLouder,
     ),
@@ -148,16 +148,22 @@ function overListeners({ listenersOne, listenersOther, p }: Sides, one: string, 
 }
 
 /** What the controls show, in sentences; empty without controls. */
-export function controlSentences({ self, louder, repeats, places, hidden }: Controls): string[] {
+export function controlSentences({
+  self,
+  levelCatch,
+  repeats,
+  places,
+  hidden,
+}: Controls): string[] {
   const said: string[] = [];
   if (self) {
     said.push(
       `A recording against itself, ${self.n} times: the first was chosen ${self.one} times, the second ${self.other}, neither ${self.neither}.${overListeners(self, 'first', 'second')}`,
     );
   }
-  if (louder) {
+  if (levelCatch) {
     said.push(
-      `The same recording 1 dB louder, ${louder.n} times: the louder was chosen ${louder.one} times, the softer ${louder.other}, neither ${louder.neither}.${overListeners(louder, 'louder', 'softer')} Many choices of the louder mean that loudness is followed.`,
+      `The same recording 1 dB louder, ${levelCatch.n} times: the louder was chosen ${levelCatch.one} times, the softer ${levelCatch.other}, neither ${levelCatch.neither}.${overListeners(levelCatch, 'louder', 'softer')} Many choices of the louder mean that loudness is followed.`,
     );
   }
   if (repeats) {

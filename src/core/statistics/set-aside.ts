@@ -28,7 +28,7 @@ export function setAside(
 ): SetAside[] {
   const said = byListener(observations);
   return listened.flatMap(({ listener, trials, answers, hasty }) => {
-    const { repeats, louder } = analyzeControls(said.get(listener) ?? []);
+    const { repeats, levelCatch } = analyzeControls(said.get(listener) ?? []);
     const grounds: string[] = [];
     const under = (count: number, of: number, pct: number | null) =>
       pct !== null && of > 0 && 100 * count < pct * of;
@@ -39,8 +39,12 @@ export function setAside(
     if (repeats && repeats.n >= FEWEST_CONTROLS && under(repeats.alike, repeats.n, rule.alikePct)) {
       grounds.push(`answered ${repeats.alike} of ${repeats.n} repeats alike`);
     }
-    if (louder && louder.n >= FEWEST_CONTROLS && over(louder.one, louder.n, rule.louderPct)) {
-      grounds.push(`chose the louder ${louder.one} of ${louder.n} times`);
+    if (
+      levelCatch &&
+      levelCatch.n >= FEWEST_CONTROLS &&
+      over(levelCatch.one, levelCatch.n, rule.louderPct)
+    ) {
+      grounds.push(`chose the louder ${levelCatch.one} of ${levelCatch.n} times`);
     }
     return grounds.length === 0 ? [] : [{ listener, grounds }];
   });

@@ -7,7 +7,7 @@ import { TASK_IDS, type TaskId, TASKS } from '.';
 import { evenTrials, NEVER, unevenlyHeard } from './even';
 import type { Controls, TrialDesign } from './task';
 
-const NONE: Controls = { self: false, louder: false, repeats: 0 };
+const NONE: Controls = { self: false, levelCatch: false, repeats: 0 };
 
 /** The one order that a room hears. */
 function roomOrder(

@@ -11,7 +11,7 @@ export interface Slot {
 }
 
 /**
- * What a trial is there for. "self": a clip against itself; "louder": against itself 1 dB louder;
+ * What a trial is there for. "self": a clip against itself; "louder": against itself 1 dB louder, the level catch;
  * "repeat": asked before; "learning": nothing is judged yet.
  */
 export type TrialKind = TrialRole | 'learning';
@@ -27,7 +27,7 @@ export interface Controls {
   /** A clip against itself: who prefers a place in the order. */
   self: boolean;
   /** The same clip 1 dB louder: who follows loudness. */
-  louder: boolean;
+  levelCatch: boolean;
   /** Trials asked twice, per listener: who is consistent. */
   repeats: number;
 }
@@ -247,11 +247,15 @@ export function trialsAsked(
   task: Task,
   { trials, controls }: Pick<Planned, 'trials' | 'controls'>,
 ): number {
-  const { self, louder, repeats } = task.offers;
+  const { self, levelCatch, repeats } = task.offers;
   const one = (offer: Offer | undefined, on: boolean) => (offer?.as === 'trial' && on ? 1 : 0);
   const again = repeats?.as === 'trial' ? Math.min(controls.repeats, trials) : 0;
   return (
-    trials + one(self, controls.self) + one(louder, controls.louder) + again + Number(task.learns)
+    trials +
+    one(self, controls.self) +
+    one(levelCatch, controls.levelCatch) +
+    again +
+    Number(task.learns)
   );
 }
 

@@ -10,7 +10,7 @@ const plan = (change: Partial<OrderPlan> = {}): OrderPlan => ({
   trialsPerSeat: 6,
   pair: null,
   reference: 1,
-  controls: { self: false, louder: false, repeats: 0 },
+  controls: { self: false, levelCatch: false, repeats: 0 },
   random: new Random(11),
   ...change,
 });
@@ -94,7 +94,7 @@ describe('orders', () => {
     const repeated = orders('line', {
       trialsPerSeat: 1,
       seats: 40,
-      controls: { self: false, louder: false, repeats: 1 },
+      controls: { self: false, levelCatch: false, repeats: 1 },
     }).flat();
     for (const trial of repeated) {
       expect(trial.kind).toBe('judged');
@@ -115,7 +115,7 @@ describe('orders', () => {
   });
 
   it('against the reference: it returns each time, and may hide among the candidates once', () => {
-    const controls = { self: true, louder: false, repeats: 1 };
+    const controls = { self: true, levelCatch: false, repeats: 1 };
     for (const trials of orders('reference', { trialsPerSeat: 3, controls })) {
       expect(trials.length).toBe(5);
       for (const trial of trials) expect(trial.slots[0]!.chain).toBe(1);
@@ -149,7 +149,7 @@ describe('orders', () => {
   });
 
   it('pairs: the controls come once for each listener, going round over the clips', () => {
-    const controls = { self: true, louder: true, repeats: 2 };
+    const controls = { self: true, levelCatch: true, repeats: 2 };
     const drawn = orders('pair', { controls });
     for (const trials of drawn) {
       expect(tally(trials.map(({ kind }) => kind)).sort()).toEqual([1, 1, 2, 6]);
@@ -204,7 +204,7 @@ describe('likeness', () => {
   });
 
   it('hides the reference among the others when that is asked, and never lays more than eight', () => {
-    const controls = { self: true, louder: false, repeats: 0 };
+    const controls = { self: true, levelCatch: false, repeats: 0 };
     const trials = heard({ chains: 12, seats: 11, trialsPerSeat: 2, reference: 0, controls });
     const counts = new Array<number>(12).fill(0);
     for (const { slots } of trials) {

@@ -1,4 +1,4 @@
-import { copyWarnings, isDue, isTrialDue, lastDue, toThin } from './keeping';
+import { copyWarnings, isDue, isTrialDue, KEPT, lastDue, toThin } from './keeping';
 
 const DAY_MS = 24 * 3600 * 1000;
 const at = (text: string) => new Date(text);
@@ -12,7 +12,7 @@ const days = (copies: readonly { madeAt: Date }[]) =>
 
 it('keeps seven days, four weeks and twelve months of nightly copies', () => {
   const all = nights('2026-11-29T03:00:00Z', 400);
-  const gone = new Set(toThin(all, at('2026-11-29T03:05:00Z')));
+  const gone = new Set(toThin(all, at('2026-11-29T03:05:00Z'), KEPT));
   const kept = days(all.filter((copy) => !gone.has(copy)));
   expect(kept).toEqual([
     // Seven days, the first of which is the newest of this week and month too.
@@ -31,7 +31,7 @@ it('thinned every night, what is left reaches back through weeks and months with
   for (let night = 0; night < 500; night++) {
     const madeAt = new Date(at('2025-07-01T03:00:00Z').getTime() + night * DAY_MS);
     kept.push({ madeAt });
-    const gone = new Set(toThin(kept, madeAt));
+    const gone = new Set(toThin(kept, madeAt, KEPT));
     kept = kept.filter((copy) => !gone.has(copy));
     expect(kept.length).toBeLessThanOrEqual(7 + 4 + 12);
     const ages = kept.map((copy) => (madeAt.getTime() - copy.madeAt.getTime()) / DAY_MS).reverse();
@@ -45,7 +45,7 @@ it('thinned every night, what is left reaches back through weeks and months with
 
 it('never takes the newest away, however old it is', () => {
   const all = nights('2020-01-10T03:00:00Z', 3);
-  expect(days(toThin(all, at('2026-11-29T03:00:00Z')))).toEqual(['2020-01-09', '2020-01-08']);
+  expect(days(toThin(all, at('2026-11-29T03:00:00Z'), KEPT))).toEqual(['2020-01-09', '2020-01-08']);
 });
 
 describe('a copy is due', () => {

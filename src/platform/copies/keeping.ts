@@ -1,11 +1,15 @@
-/** How many nights, weeks and months are kept. */
-export interface Kept {
-  days: number;
-  weeks: number;
-  months: number;
-}
+import { z } from 'zod';
 
-/** The newest of each of the last seven days, four weeks and twelve months. */
+const upTo = (least: number, most: number) => {
+  const said = `Write a whole number from ${least} to ${most}.`;
+  return z.int(said).min(least, said).max(most, said);
+};
+
+/** How many nights, weeks and months are kept; always the last night. */
+export const keptDraft = z.object({ days: upTo(1, 60), weeks: upTo(0, 60), months: upTo(0, 120) });
+export type Kept = z.infer<typeof keptDraft>;
+
+/** Where nobody said otherwise: the newest of each of the last seven days, four weeks and twelve months. */
 export const KEPT: Kept = { days: 7, weeks: 4, months: 12 };
 
 const DAY_MS = 24 * 3600 * 1000;
@@ -28,7 +32,7 @@ const monthOf = (at: Date) => 12 * at.getUTCFullYear() + at.getUTCMonth();
 export function toThin<T extends { madeAt: Date }>(
   copies: readonly T[],
   now: Date,
-  { days, weeks, months }: Kept = KEPT,
+  { days, weeks, months }: Kept,
 ): T[] {
   const newestFirst = [...copies].sort((x, y) => y.madeAt.getTime() - x.madeAt.getTime());
   const stay = new Set<T>(newestFirst.slice(0, 1));

@@ -4,16 +4,28 @@ import { config } from '../config';
 import { db, transaction } from '../database';
 import { freeBytesIn } from '../disk-space';
 import { notFound, UserError } from '../errors';
-import { record } from '../events/service';
+import { record, recordAlone } from '../events/service';
 import { requireOwner } from '../sign-in/owner';
+import { checkPassword, type Door } from '../sign-in/service';
 import type { SignedIn } from '../sign-in/store';
-import { copyWarnings } from './keeping';
-import { type BankCopy, copyFacts, findCopy, insertCopy, listCopies, waitingCopy } from './store';
+import { copyWarnings, type Kept } from './keeping';
+import type { RestoreOrder } from './order';
+import {
+  type BankCopy,
+  copyFacts,
+  findCopy,
+  insertCopy,
+  keptCopies,
+  listCopies,
+  waitingCopy,
+  writeKept,
+} from './store';
 
 const MOST_SHOWN = 60;
 
 export interface CopiesView {
   copies: BankCopy[];
+  kept: Kept;
   /** Where the files lie; null where this bank makes none by itself. */
   folder: string | null;
   freeBytes: number | null;
@@ -43,6 +55,7 @@ export async function copiesOf(asking: SignedIn, now: Date): Promise<CopiesView>
   requireOwner(asking, SEES_TO);
   return {
     copies: await listCopies(db(), MOST_SHOWN),
+    kept: await keptCopies(db()),
     folder: config().ZEITBANK_COPIES ?? null,
     ...(await warningsNow(now)),
   };
@@ -85,4 +98,39 @@ export async function askForCopy(asking: SignedIn, now: Date): Promise<void> {
     await insertCopy(tx, asking.accountId, now);
     await record(tx, asking, 'copy asked for', {}, now);
   });
+}
+
+/** Says how many of the nights' copies are kept; what is too many goes when the next one is made. */
+export async function keepCopies(asking: SignedIn, kept: Kept, now: Date): Promise<void> {
+  requireOwner(asking, SEES_TO);
+  await transaction(async (tx) => {
+    await writeKept(tx, kept);
+    const about = `${kept.days} days, ${kept.weeks} weeks, ${kept.months} months`;
+    await record(tx, asking, 'copies kept', { about }, now);
+  });
+}
+
+/**
+ * Has a copy brought back in place of the bank that is there, which is kept aside. Whoever started this process does
+ * it: everything that works with the bank is stopped meanwhile.
+ */
+export async function askForRestore(
+  asking: SignedIn,
+  copyId: string,
+  password: string,
+  door: Door,
+  at: Date,
+): Promise<void> {
+  const { name } = await copyFile(asking, copyId);
+  await checkPassword(asking, password, door);
+  const tell = process.send?.bind(process);
+  if (!tell) {
+    throw new UserError(
+      409,
+      'This bank runs in parts that were started one by one: stop all of them, then use ./zeitbank restore. Nothing was changed.',
+    );
+  }
+  await recordAlone(asking, 'restore asked for', { about: name }, at);
+  const order: RestoreOrder = { restore: { copyId, file: name, by: asking.name } };
+  tell(order);
 }

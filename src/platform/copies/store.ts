@@ -1,6 +1,6 @@
 import type { Db } from '../database';
 import { one } from '../one';
-import type { Nights } from './keeping';
+import { KEPT, type Kept, type Nights } from './keeping';
 
 /** A copy of the whole bank, as far as it is made. */
 export interface BankCopy {
@@ -18,11 +18,13 @@ export interface BankCopy {
   removedAt: Date | null;
   testedAt: Date | null;
   testFailed: string | null;
+  /** Why it did not come back, where somebody wanted it. */
+  restoreFailed: string | null;
 }
 
 const COLUMNS = `bank_copy.id, account.name AS "askedBy", asked_at AS "askedAt", begun_at AS "begunAt",
   made_at AS "madeAt", file, bytes::float8 AS bytes, rows::float8 AS rows, failed, removed_at AS "removedAt",
-  tested_at AS "testedAt", test_failed AS "testFailed"`;
+  tested_at AS "testedAt", test_failed AS "testFailed", restore_failed AS "restoreFailed"`;
 const COPIES = 'bank_copy LEFT JOIN account ON account.id = asked_by';
 
 /** Copies that are there, are being made or failed lately; the newest first. */
@@ -106,6 +108,32 @@ export async function markTried(
   ]);
 }
 
+export async function markRestoreFailed(db: Db, id: string, failed: string): Promise<void> {
+  await db.rows('UPDATE bank_copy SET restore_failed = $2 WHERE id = $1', [id, failed]);
+}
+
+/** Which of these files no copy is called, removed ones included. */
+export async function unlistedOf(db: Db, files: readonly string[]): Promise<string[]> {
+  const rows = await db.rows<{ file: string }>(
+    'SELECT file FROM unnest($1::text[]) AS file WHERE NOT EXISTS (SELECT FROM bank_copy WHERE bank_copy.file = file.file)',
+    [files],
+  );
+  return rows.map(({ file }) => file);
+}
+
+/** A copy that lies in the folder and that this bank knows nothing of; nothing thins it out. */
+export async function insertFound(
+  db: Db,
+  file: string,
+  made: { madeAt: Date; bytes: number; rows: number },
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO bank_copy (asked_by, asked_at, begun_at, file, made_at, bytes, rows)
+     SELECT min(id::text)::uuid, $2, $2, $1, $2, $3, $4 FROM account WHERE role = 'owner'`,
+    [file, made.madeAt, made.bytes, made.rows],
+  );
+}
+
 /** What is known of copies as a whole. */
 export interface CopyFacts extends Nights {
   lastFailed: string | null;
@@ -128,5 +156,18 @@ export async function copyFacts(db: Db): Promise<CopyFacts> {
        LEFT JOIN LATERAL (SELECT tested_at, test_failed FROM bank_copy WHERE tested_at IS NOT NULL
          ORDER BY tested_at DESC LIMIT 1) AS tried ON true`,
     ),
+  );
+}
+
+export async function keptCopies(db: Db): Promise<Kept> {
+  const [kept] = await db.rows<Kept>('SELECT days, weeks, months FROM copies_kept');
+  return kept ?? KEPT;
+}
+
+export async function writeKept(db: Db, { days, weeks, months }: Kept): Promise<void> {
+  await db.rows(
+    `INSERT INTO copies_kept (days, weeks, months) VALUES ($1, $2, $3)
+     ON CONFLICT (single) DO UPDATE SET days = $1, weeks = $2, months = $3`,
+    [days, weeks, months],
   );
 }

@@ -7,6 +7,7 @@ export const ACTIONS = {
   joined: 'made an account from an invitation',
   'access ended': 'ended somebody’s access',
   'access given': 'gave somebody access again',
+  'comparisons shown': 'changed which comparisons somebody sees',
   sealed: 'sealed and opened a sitting',
   'seal broken': 'broke a seal',
   closed: 'closed a sitting',
@@ -17,7 +18,9 @@ export const ACTIONS = {
   'results brought in': 'brought in results of another program',
   decided: 'locked a decision',
   'copy asked for': 'asked for a copy of the bank',
+  'copies kept': 'changed how many copies are kept',
   'copy fetched': 'fetched a copy of the bank',
+  'restore asked for': 'asked for a copy to be brought back',
   restored: 'brought back a backup',
 } as const;
 export type Action = keyof typeof ACTIONS;

@@ -3,6 +3,7 @@ import { unsealData } from 'iron-session';
 import { z } from 'zod';
 import { db } from '../database';
 import { UserError } from '../errors';
+import { mayDo, type Right, ROLES } from './roles';
 import { signedIn, type SignedIn } from './service';
 import { secretOf } from './store';
 
@@ -22,12 +23,10 @@ export function personOnly(person: SignedIn | null): SignedIn {
   return person;
 }
 
-/** Whoever may see chains: strangers and conductors are refused. */
-export function engineerOnly(asking: SignedIn | null): SignedIn {
+/** Whoever has a right: strangers and those of other roles are refused. */
+export function onlyWith(right: Right, asking: SignedIn | null): SignedIn {
   const person = personOnly(asking);
-  if (person.role === 'conductor') {
-    throw new UserError(403, 'A conductor stays blind: this names chains, so it is not for you.');
-  }
+  if (!mayDo(person.role, right)) throw new UserError(403, ROLES[person.role].refusal);
   return person;
 }
 
@@ -37,5 +36,5 @@ export async function requireEngineerOfCookie(cookie: string | undefined): Promi
     ? await unsealData<SessionContent>(cookie, { password: await cookieKey(), ttl: LASTS_S })
     : {};
   const { signInId } = sessionContent.parse(opened);
-  return engineerOnly(signInId ? await signedIn(signInId, new Date()) : null);
+  return onlyWith('work', signInId ? await signedIn(signInId, new Date()) : null);
 }

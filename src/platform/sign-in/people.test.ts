@@ -7,7 +7,8 @@ import {
   setAccess,
   withdrawInvitation,
 } from './people';
-import { engineerOnly } from './cookie';
+import { onlyWith } from './cookie';
+import { INVITED, type InvitedRole, mayDo, ROLES } from './roles';
 import { type SignedIn, signedIn, signIn } from './service';
 
 withTestDatabase();
@@ -19,7 +20,7 @@ beforeAll(async () => {
   owner = await testEngineer('Mirela Voss');
 });
 
-async function comeIn(name: string, role: 'engineer' | 'conductor'): Promise<SignedIn> {
+async function comeIn(name: string, role: InvitedRole): Promise<SignedIn> {
   const { token } = await invite(owner, { role, meantFor: name }, NOON);
   await acceptInvitation(token, { name, password: PASSWORD }, NOON);
   const { signInId } = await signIn({ name, password: PASSWORD }, testDoor(), NOON);
@@ -32,13 +33,36 @@ it('lets an invited engineer work in the owner’s studio', async () => {
   const engineer = await comeIn('Aino Kallas', 'engineer');
   expect(engineer).toMatchObject({ role: 'engineer', studioId: owner.accountId });
   expect(engineer.accountId).not.toBe(owner.accountId);
-  expect(engineerOnly(engineer)).toBe(engineer);
+  expect(onlyWith('work', engineer)).toBe(engineer);
 });
 
 it('keeps a conductor away from everything that names chains', async () => {
   const conductor = await comeIn('Tomas Brandt', 'conductor');
-  expect(() => engineerOnly(conductor)).toThrow('stays blind');
-  expect(() => engineerOnly(null)).toThrow('not signed in');
+  expect(() => onlyWith('work', conductor)).toThrow('stays blind');
+  expect(() => onlyWith('read', conductor)).toThrow('stays blind');
+  expect(() => onlyWith('work', null)).toThrow('not signed in');
+});
+
+it('lets a reader read, and nothing else', async () => {
+  const reader = await comeIn('Uma Lind', 'reader');
+  expect(onlyWith('read', reader)).toBe(reader);
+  expect(() => onlyWith('work', reader)).toThrow('results and reports');
+  expect(() => onlyWith('conduct', reader)).toThrow('results and reports');
+});
+
+it('says of every role what it may do and where it is at home', () => {
+  const rights = (role: keyof typeof ROLES) =>
+    (['work', 'read', 'conduct'] as const).filter((right) => mayDo(role, right));
+  expect(rights('owner')).toEqual(['work', 'read', 'conduct']);
+  expect(rights('engineer')).toEqual(['work', 'read', 'conduct']);
+  expect(rights('conductor')).toEqual(['conduct']);
+  expect(rights('reader')).toEqual(['read']);
+  // Whoever is refused something is told why, and is led somewhere else.
+  for (const role of INVITED) {
+    if (mayDo(role, 'work')) continue;
+    expect(ROLES[role].refusal).toMatch(/\.$/);
+    expect(ROLES[role].home).not.toBe('/');
+  }
 });
 
 it('takes an invitation once, not withdrawn, and not after a week', async () => {

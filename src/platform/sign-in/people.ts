@@ -5,10 +5,12 @@ import { notFound, UserError } from '../errors';
 import { record } from '../events/service';
 import { announce } from '../live';
 import { requireOwner } from './owner';
-import type { Credentials, Inviting } from './schema';
+import { canBeLimited } from './roles';
+import type { Credentials, Inviting, ShownDraft } from './schema';
 import {
   deleteInvitation,
   endSignInsOf,
+  findShown,
   findInvitation,
   insertAccount,
   insertInvitation,
@@ -18,6 +20,7 @@ import {
   markUsed,
   type Person,
   setEnded,
+  setShown,
   type SignedIn,
 } from './store';
 
@@ -43,7 +46,7 @@ export async function peopleOf(asking: SignedIn, at: Date): Promise<PeopleView> 
 /** @returns the secret of a link that makes one account; it is shown once and not kept */
 export async function invite(
   owner: SignedIn,
-  { role, meantFor }: Inviting,
+  { role, limited = false, meantFor }: Inviting,
   at: Date,
 ): Promise<{ token: string }> {
   requireOwner(owner, LETS_IN);
@@ -53,6 +56,7 @@ export async function invite(
     studioId: owner.studioId,
     tokenHash: hashOf(token),
     role,
+    limited: limited && canBeLimited(role),
     meantFor,
     expiresAt,
   };
@@ -92,13 +96,12 @@ export async function acceptInvitation(
   await transaction(async (tx) => {
     const invitation = await findInvitation(tx, hashOf(token), at);
     if (!invitation) throw gone;
-    const { role, studioId } = invitation;
-    const made = await insertAccount(tx, name, passwordHash, at, { role, studioId }).catch(
-      (error: unknown) => {
-        if (!violatesUnique(error, 'account_name')) throw error;
-        throw new UserError(409, `“${name}” has an account here already; choose another name.`);
-      },
-    );
+    const { role, studioId, limited } = invitation;
+    const place = { role, studioId, limited };
+    const made = await insertAccount(tx, name, passwordHash, at, place).catch((error: unknown) => {
+      if (!violatesUnique(error, 'account_name')) throw error;
+      throw new UserError(409, `“${name}” has an account here already; choose another name.`);
+    });
     await markUsed(tx, invitation.id, at);
     await record(tx, { accountId: made, studioId, name }, 'joined', { about: role }, at);
   });
@@ -123,5 +126,40 @@ export async function setAccess(
     await announce(tx, accountId);
     const action = allowed ? 'access given' : 'access ended';
     await record(tx, owner, action, { about: `account ${accountId}` }, at);
+  });
+}
+
+/** Which comparisons somebody sees, for the owner. */
+export async function shownTo(
+  owner: SignedIn,
+  accountId: string,
+): Promise<{ limited: boolean; comparisonIds: string[] }> {
+  requireOwner(owner, LETS_IN);
+  const shown = await findShown(db(), owner.studioId, accountId);
+  if (!shown) throw notFound('person');
+  return { limited: shown.limited, comparisonIds: shown.comparisonIds };
+}
+
+/** Shows somebody all comparisons or some; what they did in others stays. */
+export async function changeShown(
+  owner: SignedIn,
+  accountId: string,
+  { limited, comparisonIds }: ShownDraft,
+  at: Date,
+): Promise<void> {
+  requireOwner(owner, LETS_IN);
+  await transaction(async (tx) => {
+    const person = await findShown(tx, owner.studioId, accountId);
+    if (!person) throw notFound('person');
+    if (!canBeLimited(person.role)) {
+      throw new UserError(
+        422,
+        'A conductor is shown rooms and no comparison; nothing was changed.',
+      );
+    }
+    await setShown(tx, accountId, limited, comparisonIds);
+    await announce(tx, accountId);
+    const sees = limited ? `${comparisonIds.length} comparisons` : 'all comparisons';
+    await record(tx, owner, 'comparisons shown', { about: `${sees}, account ${accountId}` }, at);
   });
 }

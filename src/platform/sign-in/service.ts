@@ -133,6 +133,16 @@ export async function setPassword(accountId: string, password: string, at: Date)
   });
 }
 
+/** Asks somebody who is signed in for their password once more. @throws UserError */
+export async function checkPassword(
+  { name }: SignedIn,
+  password: string,
+  door: Door,
+): Promise<void> {
+  // Counted as a sign-in: whoever found a browser open may not try passwords without end.
+  await checkedAccount({ name, password }, door, 'This is not your password.');
+}
+
 /** Changes one's own password: sign-ins end on all devices, and the browser that asked gets a new one. */
 export async function changePassword(
   person: SignedIn,
@@ -140,9 +150,7 @@ export async function changePassword(
   door: Door,
   at: Date,
 ): Promise<Opened> {
-  // Counted as a sign-in: whoever found a browser open may not try passwords without end.
-  const { name } = person;
-  await checkedAccount({ name, password: current }, door, 'This is not your password.');
+  await checkPassword(person, current, door);
   await setPassword(person.accountId, next, at);
   await recordAlone(person, 'password', {}, at);
   return open(person.accountId, door, at);

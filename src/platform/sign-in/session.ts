@@ -11,9 +11,10 @@ import {
   SESSION_COOKIE,
   sessionContent,
   type SessionContent,
-  engineerOnly,
+  onlyWith,
   personOnly,
 } from './cookie';
+import { mayDo, type Right, ROLES } from './roles';
 import { type Door, type Opened, signedIn, type SignedIn } from './service';
 
 const COOKIE = { httpOnly: true, sameSite: 'lax', path: '/' } as const;
@@ -76,15 +77,25 @@ export async function personOrSignIn(): Promise<SignedIn> {
   return (await currentPerson()) ?? redirect('/sign-in');
 }
 
-/** For pages that name chains: conductors are sent to their rooms. */
-export async function engineerOrSignIn(): Promise<SignedIn> {
+/** For pages: whoever has no right to one is led to where they are at home. */
+export async function withRightOrSignIn(right: Right): Promise<SignedIn> {
   const person = await personOrSignIn();
-  return person.role === 'conductor' ? redirect('/rooms') : person;
+  return mayDo(person.role, right) ? person : redirect(ROLES[person.role].home);
 }
 
-/** For routes: strangers and conductors are refused. */
+/** For pages of the work itself. */
+export async function engineerOrSignIn(): Promise<SignedIn> {
+  return withRightOrSignIn('work');
+}
+
+/** For routes: strangers and those of other roles are refused. */
+export async function requireRight(right: Right): Promise<SignedIn> {
+  return onlyWith(right, await currentPerson());
+}
+
+/** For routes of the work itself. */
 export async function requireEngineer(): Promise<SignedIn> {
-  return engineerOnly(await currentPerson());
+  return requireRight('work');
 }
 
 /** For routes of everybody with an account. */

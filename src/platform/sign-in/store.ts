@@ -1,7 +1,6 @@
 import type { Db } from '../database';
 import { one } from '../one';
-
-export type Role = 'owner' | 'engineer' | 'conductor';
+import type { InvitedRole, Role } from './roles';
 
 export interface AccountRow {
   id: string;
@@ -31,13 +30,17 @@ export async function insertAccount(
   name: string,
   passwordHash: string,
   at: Date,
-  place: { role: Role; studioId: string | null } = { role: 'owner', studioId: null },
+  place: { role: Role; studioId: string | null; limited: boolean } = {
+    role: 'owner',
+    studioId: null,
+    limited: false,
+  },
 ): Promise<string> {
   const { id } = await one(
     db.rows<{ id: string }>(
-      `INSERT INTO account (name, password_hash, created_at, role, studio_id)
-     VALUES ($1, $2, $3, $4, $5) RETURNING id`,
-      [name, passwordHash, at, place.role, place.studioId],
+      `INSERT INTO account (name, password_hash, created_at, role, studio_id, limited)
+     VALUES ($1, $2, $3, $4, $5, $6) RETURNING id`,
+      [name, passwordHash, at, place.role, place.studioId, place.limited],
     ),
   );
   return id;
@@ -161,6 +164,9 @@ export interface Person {
   accountId: string;
   name: string;
   role: Role;
+  /** Whether only some comparisons are shown to them, and how many. */
+  limited: boolean;
+  shown: number;
   endedAt: Date | null;
   lastSignIn: Date | null;
 }
@@ -168,7 +174,8 @@ export interface Person {
 /** Everybody of a studio, the owner first. */
 export async function listPeople(db: Db, studioId: string): Promise<Person[]> {
   return db.rows<Person>(
-    `SELECT id AS "accountId", name, role, ended_at AS "endedAt",
+    `SELECT id AS "accountId", name, role, limited, ended_at AS "endedAt",
+       (SELECT count(*)::int FROM account_comparison WHERE account_id = account.id) AS shown,
        (SELECT max(started_at) FROM sign_in WHERE account_id = account.id) AS "lastSignIn"
      FROM account WHERE id = $1 OR studio_id = $1 ORDER BY studio_id NULLS FIRST, created_at`,
     [studioId],
@@ -189,9 +196,51 @@ export async function setEnded(
   return rows.length > 0;
 }
 
+/** Whether only some comparisons are shown to somebody of a studio, and which; null where there is no such person. */
+export async function findShown(
+  db: Db,
+  studioId: string,
+  accountId: string,
+): Promise<{ role: Role; limited: boolean; comparisonIds: string[] } | null> {
+  const [row] = await db.rows<{ role: Role; limited: boolean; comparisonIds: string[] }>(
+    `SELECT role, limited, (SELECT coalesce(array_agg(comparison_id), '{}') FROM account_comparison
+       WHERE account_id = account.id) AS "comparisonIds"
+     FROM account WHERE studio_id = $1 AND id = $2`,
+    [studioId, accountId],
+  );
+  return row ?? null;
+}
+
+/** Shows somebody all comparisons, or these and those alone. */
+export async function setShown(
+  db: Db,
+  accountId: string,
+  limited: boolean,
+  comparisonIds: readonly string[],
+): Promise<void> {
+  await db.rows('UPDATE account SET limited = $2 WHERE id = $1', [accountId, limited]);
+  await db.rows('DELETE FROM account_comparison WHERE account_id = $1', [accountId]);
+  await showTo(db, accountId, comparisonIds);
+}
+
+/** Adds comparisons to those that somebody sees who does not see all. */
+export async function showTo(
+  db: Db,
+  accountId: string,
+  comparisonIds: readonly string[],
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO account_comparison (account_id, comparison_id)
+     SELECT id, unnest($2::uuid[]) FROM account WHERE id = $1 AND limited ON CONFLICT DO NOTHING`,
+    [accountId, comparisonIds],
+  );
+}
+
 export interface Invited {
   id: string;
-  role: 'engineer' | 'conductor';
+  role: InvitedRole;
+  /** Begins with no comparison but those that are shown to them. */
+  limited: boolean;
   meantFor: string;
   expiresAt: Date;
 }
@@ -201,18 +250,18 @@ export async function insertInvitation(
   invitation: Omit<Invited, 'id'> & { studioId: string; tokenHash: string },
   at: Date,
 ): Promise<void> {
-  const { studioId, tokenHash, role, meantFor, expiresAt } = invitation;
+  const { studioId, tokenHash, role, limited, meantFor, expiresAt } = invitation;
   await db.rows(
-    `INSERT INTO invitation (studio_id, token_hash, role, meant_for, created_at, expires_at)
-     VALUES ($1, $2, $3, $4, $5, $6)`,
-    [studioId, tokenHash, role, meantFor, at, expiresAt],
+    `INSERT INTO invitation (studio_id, token_hash, role, meant_for, created_at, expires_at, limited)
+     VALUES ($1, $2, $3, $4, $5, $6, $7)`,
+    [studioId, tokenHash, role, meantFor, at, expiresAt, limited],
   );
 }
 
 /** Invitations that can still be used. */
 export async function listInvitations(db: Db, studioId: string, at: Date): Promise<Invited[]> {
   return db.rows<Invited>(
-    `SELECT id, role, meant_for AS "meantFor", expires_at AS "expiresAt" FROM invitation
+    `SELECT id, role, limited, meant_for AS "meantFor", expires_at AS "expiresAt" FROM invitation
      WHERE studio_id = $1 AND used_at IS NULL AND expires_at > $2 ORDER BY created_at`,
     [studioId, at],
   );
@@ -225,7 +274,7 @@ export async function findInvitation(
   at: Date,
 ): Promise<(Invited & { studioId: string }) | null> {
   const [row] = await db.rows<Invited & { studioId: string }>(
-    `SELECT id, studio_id AS "studioId", role, meant_for AS "meantFor", expires_at AS "expiresAt"
+    `SELECT id, studio_id AS "studioId", role, limited, meant_for AS "meantFor", expires_at AS "expiresAt"
      FROM invitation WHERE token_hash = $1 AND used_at IS NULL AND expires_at > $2 FOR UPDATE`,
     [tokenHash, at],
   );

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import pg from 'pg';
 import { endPool } from '../database';
+import type { Role } from '../sign-in/roles';
 import type { Door, SignedIn } from '../sign-in/service';
 import { insertAccount } from '../sign-in/store';
 import { db } from '../database';
@@ -47,4 +48,15 @@ export function testDoor(device: string | null = null): Door {
 export async function testEngineer(name: string): Promise<SignedIn> {
   const id = await insertAccount(db(), name, 'no hash', NOON);
   return { accountId: id, studioId: id, name, role: 'owner' };
+}
+
+/** Somebody else who works in the same studio. */
+export async function testColleague(
+  { studioId }: SignedIn,
+  name: string,
+  role: Role = 'engineer',
+): Promise<SignedIn> {
+  const place = { role, studioId, limited: false };
+  const id = await insertAccount(db(), name, 'no hash', NOON, place);
+  return { accountId: id, studioId, name, role };
 }

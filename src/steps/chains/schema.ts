@@ -169,6 +169,14 @@ export function isVariant(chain: Chain): chain is Chain & { shape: Variant } {
   return chain.shape.kind === 'variant';
 }
 
+/** The chain whose tone a variant was given, where it differs from its own by nothing else; null for all others. */
+export function tonedAs(chain: Chain): string | null {
+  if (!isVariant(chain) || chain.shape.takeId !== null) return null;
+  const [stage, ...more] = chain.shape.stages;
+  const toned = more.length === 0 && stage?.kind === 'tone-match' && 'chainId' in stage;
+  return toned ? stage.chainId : null;
+}
+
 export interface ReferenceChange {
   comparison: string;
   chainName: string;

@@ -7,6 +7,7 @@ import {
   bracketOf,
   chainCost,
   type ChainCost,
+  EQUAL_COST,
   equalCostPairs,
   type SetCost,
   setCost,
@@ -20,6 +21,7 @@ import { type Db, db, transaction, violatesUnique, type Tx } from '@/platform/da
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { showTo } from '@/platform/sign-in/store';
 import { copyQuestion } from '@/steps/comparisons/store';
 import { CHANGED_ELSEWHERE, comparisonOf } from '@/steps/comparisons/service';
 import type { Comparison } from '@/steps/comparisons/schema';
@@ -55,8 +57,6 @@ import {
 } from './store';
 
 const MOST_CHAINS = 24;
-/** Chains count as equally dear when their totals differ by no more than this share. */
-const EQUAL_COST = 0.1;
 /** Where the question says nothing: a quiet voice, close. */
 const USUAL_SOURCE = { levelAt1MDb: 74, crestDb: 14, distanceM: 0.3 };
 
@@ -367,7 +367,7 @@ export async function chainPlan(engineer: SignedIn, comparisonId: string): Promi
     })),
     budgetCents: comparison.brief.budgetCents,
     cautions: await cautionsOf(comparison, chains, itemsOf),
-    references: await referenceHistory(db(), engineer.studioId),
+    references: await referenceHistory(db(), engineer.accountId),
   };
 }
 
@@ -574,6 +574,7 @@ export async function copyOf(engineer: SignedIn, id: string, at: Date): Promise<
     const name = `${title.slice(0, MOST_TITLE - tail.length)}${tail}`;
     const copy = await copyQuestion(tx, id, name, at);
     await copyChains(tx, id, copy);
+    await showTo(tx, engineer.accountId, [copy]);
     return copy;
   });
 }

@@ -1,5 +1,6 @@
 import type { Db } from '@/platform/database';
 import { one } from '@/platform/one';
+import { SEEN } from '@/platform/sign-in/seen';
 import { setReferenceChain } from '@/steps/comparisons/store';
 import {
   type Chain,
@@ -210,13 +211,13 @@ export async function setReference(
 }
 
 /** The studio's reference chains, latest first. */
-export async function referenceHistory(db: Db, ownerId: string): Promise<ReferenceChange[]> {
+export async function referenceHistory(db: Db, viewerId: string): Promise<ReferenceChange[]> {
   return db.rows(
     `SELECT comparison.title AS comparison, chain_name AS "chainName", reason, changed_at AS "changedAt"
      FROM reference_change JOIN comparison ON comparison.id = comparison_id
-     WHERE comparison.owner_id = $1 AND comparison.deleted_at IS NULL
+     WHERE ${SEEN} AND comparison.deleted_at IS NULL
      ORDER BY reference_change.id DESC LIMIT 30`,
-    [ownerId],
+    [viewerId],
   );
 }
 

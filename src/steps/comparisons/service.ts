@@ -3,6 +3,7 @@ import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { showTo } from '@/platform/sign-in/store';
 import {
   type Written,
   type Comparison,
@@ -20,7 +21,9 @@ import {
   deletePassage,
   deleteSource,
   findComparison,
+  comparisonsNamed,
   insertComparison,
+  titlesOf,
   insertPassage,
   insertSource,
   listPassages,
@@ -54,12 +57,16 @@ export async function createComparison(
   at: Date,
   simulated = false,
 ): Promise<string> {
-  return transaction((tx) => insertComparison(tx, engineer.studioId, draft, simulated, at));
+  return transaction(async (tx) => {
+    const id = await insertComparison(tx, engineer.studioId, draft, simulated, at);
+    await showTo(tx, engineer.accountId, [id]);
+    return id;
+  });
 }
 
 /** The comparison, if this engineer may see it. */
 export async function comparisonOf(engineer: SignedIn, id: string): Promise<Comparison> {
-  const comparison = await findComparison(db(), id, engineer.studioId);
+  const comparison = await findComparison(db(), id, engineer.accountId);
   if (!comparison) throw notFound('comparison');
   return comparison;
 }
@@ -131,13 +138,13 @@ export async function removeComparison(engineer: SignedIn, id: string, at: Date)
         `A sitting of “${title}” is open; close it first. Nothing was changed.`,
       );
     }
-    await markDeleted(tx, id, engineer.studioId, at);
+    await markDeleted(tx, id, engineer.accountId, at);
     await announce(tx, id);
   });
 }
 
 export async function restoreComparison(engineer: SignedIn, id: string): Promise<void> {
-  if (!(await markDeleted(db(), id, engineer.studioId, null))) throw notFound('comparison');
+  if (!(await markDeleted(db(), id, engineer.accountId, null))) throw notFound('comparison');
 }
 
 /** The sources of a comparison, for steps that work for any engineer. */
@@ -225,4 +232,20 @@ export async function removePassage(
     if (!(await deletePassage(tx, comparisonId, passageId))) throw new UserError(409, FIRST_STAYS);
     await announce(tx, comparisonId);
   });
+}
+
+/** The first comparisons by name, for whoever picks some. */
+export async function comparisonsFound(
+  engineer: SignedIn,
+  q: string,
+): Promise<{ id: string; name: string }[]> {
+  return comparisonsNamed(db(), engineer.accountId, q);
+}
+
+/** Names of comparisons that are known by their ids. */
+export async function namesOfComparisons(
+  engineer: SignedIn,
+  ids: readonly string[],
+): Promise<{ id: string; name: string }[]> {
+  return titlesOf(db(), engineer.accountId, ids);
 }

@@ -3,6 +3,7 @@ import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { LIST_PAGE } from '@/platform/list-query';
 import { type Db, violatesForeignKey } from '@/platform/database';
 import { one } from '@/platform/one';
+import { SEEN } from '@/platform/sign-in/seen';
 import {
   type Brief,
   type Written,
@@ -49,11 +50,11 @@ export async function insertComparison(
 export async function findComparison(
   db: Db,
   id: string,
-  ownerId: string,
+  viewerId: string,
 ): Promise<Comparison | null> {
   const [row] = await db.rows<Comparison>(
-    `SELECT ${COLUMNS} FROM comparison WHERE id = $1 AND owner_id = $2 AND deleted_at IS NULL`,
-    [id, ownerId],
+    `SELECT ${COLUMNS} FROM comparison WHERE ${SEEN} AND id = $2 AND deleted_at IS NULL`,
+    [viewerId, id],
   );
   return row ? { ...row, brief: briefShape.parse(row.brief) } : null;
 }
@@ -125,33 +126,59 @@ const ORDERS: Record<ComparisonQuery['sort'], string> = {
   oldest: 'created_at, id',
   title: 'lower(title), id',
 };
-const FOUND = `FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL
+const FOUND = `FROM comparison WHERE ${SEEN} AND deleted_at IS NULL
   AND ($2 = '' OR position(lower($2) IN lower(title || ' ' || ${FIRST_SOURCE} || ' ' || question)) > 0)`;
 
-/** One page of a studio's comparisons whose title, source or question holds a text. */
+/** One page of the comparisons that somebody sees whose title, source or question holds a text. */
 export async function listComparisons(
   db: Db,
-  ownerId: string,
+  viewerId: string,
   { q, sort, page }: ComparisonQuery,
 ): Promise<ListedComparison[]> {
   return db.rows<ListedComparison>(
     `SELECT id, title, ${FIRST_SOURCE} AS "sourceName", (SELECT name ${FIRST_PASSAGE}) AS "passageName",
        simulated, created_at AS "startedAt" ${FOUND} ORDER BY ${ORDERS[sort]} LIMIT $3 OFFSET $4`,
-    [ownerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
+    [viewerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
+  );
+}
+
+/** The first comparisons by name whose title holds a text. */
+export async function comparisonsNamed(
+  db: Db,
+  viewerId: string,
+  q: string,
+): Promise<{ id: string; name: string }[]> {
+  return db.rows(
+    `SELECT id, title AS name FROM comparison WHERE ${SEEN} AND deleted_at IS NULL
+       AND position(lower($2) IN lower(title)) > 0 ORDER BY lower(title), id LIMIT $3`,
+    [viewerId, q, LIST_PAGE],
+  );
+}
+
+/** Names of comparisons that somebody sees, by their ids. */
+export async function titlesOf(
+  db: Db,
+  viewerId: string,
+  ids: readonly string[],
+): Promise<{ id: string; name: string }[]> {
+  return db.rows(
+    `SELECT id, title AS name FROM comparison WHERE ${SEEN} AND deleted_at IS NULL
+       AND id = ANY ($2::uuid[]) ORDER BY lower(title), id`,
+    [viewerId, ids],
   );
 }
 
 /** How many comparisons hold a text, and how many there are. */
 export async function countComparisons(
   db: Db,
-  ownerId: string,
+  viewerId: string,
   q: string,
 ): Promise<{ found: number; all: number }> {
   const row = await one(
     db.rows<{ found: number; all: number }>(
       `SELECT (SELECT count(*)::int ${FOUND}) AS found,
-       (SELECT count(*)::int FROM comparison WHERE owner_id = $1 AND deleted_at IS NULL) AS all`,
-      [ownerId, q],
+       (SELECT count(*)::int FROM comparison WHERE ${SEEN} AND deleted_at IS NULL) AS all`,
+      [viewerId, q],
     ),
   );
   return row;
@@ -244,12 +271,12 @@ export async function standsAgainstDeleting(
 export async function markDeleted(
   db: Db,
   id: string,
-  ownerId: string,
+  viewerId: string,
   at: Date | null,
 ): Promise<boolean> {
   const rows = await db.rows(
-    'UPDATE comparison SET deleted_at = $3 WHERE id = $1 AND owner_id = $2 RETURNING id',
-    [id, ownerId, at],
+    `UPDATE comparison SET deleted_at = $3 WHERE ${SEEN} AND id = $2 RETURNING id`,
+    [viewerId, id, at],
   );
   return rows.length > 0;
 }

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { NOON, testColleague, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { changeChain, chainsOf } from '@/steps/chains/service';
 import { brief } from '@/steps/comparisons/schema';
 import {
@@ -10,11 +10,15 @@ import {
   createComparison,
   sourcesSeen,
 } from '@/steps/comparisons/service';
+import type { GearDraft } from '@/steps/gear/schema';
+import { addGear } from '@/steps/gear/service';
 import { overviewOf } from '@/steps/overview/service';
+import { resultsOf } from '@/steps/results/service';
 import { analysed, answeredSitting } from '@/steps/test/answered';
 import { bankWithClips, CHAIN_NAMES } from '@/steps/test/bank';
+import { plainGear } from '@/steps/test/gear';
 import { forecastPanel } from '@/worker/tasks';
-import { calendarFile, decisionsJson, marksCsv } from './files';
+import { calendarFile, decisionsCsv, decisionsJson, marksCsv, marksJson } from './files';
 import {
   type DecisionDraft,
   decisionDraft,
@@ -45,7 +49,7 @@ const MUST = 'fits on the bus';
 
 beforeAll(async () => {
   engineer = await testEngineer('Mirela Voss');
-  colleague = { ...(await testEngineer('Ossian Falk')), studioId: engineer.studioId };
+  colleague = await testColleague(engineer, 'Ossian Falk');
   bank = await bankWithClips(engineer);
   const { comparisonId } = bank;
   const comparison = await comparisonOf(engineer, comparisonId);
@@ -122,6 +126,12 @@ describe('before anybody listened', () => {
     const { body } = await marksCsv(engineer, comparisonId);
     expect(body.split('\r\n').filter((line) => line.includes('service'))).toHaveLength(2);
     expect(body).toContain('taken back');
+    const { marks } = JSON.parse((await marksJson(engineer, comparisonId)).body) as {
+      marks: { criterion: string; mark: string }[];
+    };
+    expect(
+      marks.filter(({ criterion }) => criterion === 'service').map(({ mark: of }) => of),
+    ).toEqual(expect.arrayContaining(['no', 'taken back']));
   });
 
   it('takes no marks of what is not there, and then none of the others', async () => {
@@ -228,6 +238,73 @@ describe('after a panel listened', () => {
     expect((shares[0] ?? 0) + (shares[2] ?? 0)).toBeCloseTo(1, 10);
   });
 
+  it('says what one more hundred brought at the link in which two chains differ, of known prices only', async () => {
+    const { comparisonId } = bank;
+    const add = (change: Partial<GearDraft>) =>
+      addGear(
+        engineer,
+        plainGear('', { priceCents: 50_000, ownership: 'considered', ...change }),
+        NOON,
+      );
+    const preamp = await add({ name: 'Steg P2', kind: 'preamp', priceCents: 40_000 });
+    const microphones = [
+      await add({ name: 'Ufer C1', attributes: { Weight: '350 g' } }),
+      await add({ name: 'Ufer C2', priceCents: 200_000 }),
+      await add({ name: 'Ufer C3', priceCents: null }),
+    ];
+    const chains = await chainsOf(engineer, comparisonId);
+    const before = (await view()).chains.map(({ facts: { allCents } }) => allCents);
+    for (const [i, { id, ...chain }] of chains.entries()) {
+      const gear = [microphones[i]!, preamp].map((gearId) => ({ gearId, settings: {} }));
+      await changeChain(engineer, comparisonId, id, { ...chain, gear });
+    }
+    const { links, toned, measured } = await view();
+    expect(measured.map(({ chain, weights }) => [chain, weights])).toEqual([
+      [CHAIN_NAMES[0], ['Ufer C1 350 g']],
+      [CHAIN_NAMES[1], []],
+      [CHAIN_NAMES[2], []],
+    ]);
+    // Only performances were recorded of them.
+    expect(
+      measured.every(({ ownNoiseDb, changes }) => ownNoiseDb === null && changes.length === 0),
+    ).toBe(true);
+    expect(toned).toEqual([]);
+    expect(links).toEqual([
+      expect.objectContaining({ link: 'microphone', pairs: 1, apartCents: [150_000, 150_000] }),
+    ]);
+    // The dearer one is the weakest: each hundred brought less, in every panel.
+    expect(links[0]!.perHundred.to).toBeLessThan(0);
+    for (const { id } of chains) {
+      const now = (await chainsOf(engineer, comparisonId)).find((one) => one.id === id)!;
+      const old = chains.find((one) => one.id === id)!;
+      await changeChain(engineer, comparisonId, id, { ...old, version: now.version });
+    }
+    expect((await view()).chains.map(({ facts: { allCents } }) => allCents)).toEqual(before);
+  });
+
+  it('says which of two that cost the same was preferred, with what the reading says of them', async () => {
+    expect((await view()).equalCost).toEqual([]);
+    const chains = await chainsOf(engineer, bank.comparisonId);
+    const { id, version, ...dear } = chains[1]!;
+    // 90,000 and 97,000 lie within a tenth; the first is the best of all.
+    await changeChain(engineer, bank.comparisonId, id, { ...dear, version, priceCents: 97_000 });
+    const { result } = await resultsOf(engineer, bank.comparisonId, sittingId);
+    const read = result?.across?.verdicts.find(
+      ({ a, b }) => [a, b].sort().join() === [CHAIN_NAMES[0], CHAIN_NAMES[1]].sort().join(),
+    );
+    expect(read).toBeDefined();
+    expect((await view()).equalCost).toEqual([
+      {
+        a: CHAIN_NAMES[0],
+        b: CHAIN_NAMES[1],
+        differenceCents: 7_000,
+        verdict: read!.verdict,
+        preferred: read!.preferred,
+      },
+    ]);
+    await changeChain(engineer, bank.comparisonId, id, { ...dear, version: version + 1 });
+  });
+
   it('can be asked again where it was given up', async () => {
     await db().rows('UPDATE panel_forecast SET content = NULL');
     await transaction((tx) => dropForecast(tx, sittingId));
@@ -277,6 +354,9 @@ describe('after a panel listened', () => {
     const { locked } = await view();
     expect(locked.map(({ record }) => record.version)).toEqual([2, 1]);
     expect(locked[0]!.record.before).toBe(locked[1]!.sha256);
+    const csv = (await decisionsCsv(engineer, bank.comparisonId)).body;
+    for (const { sha256 } of locked) expect(csv).toContain(sha256);
+    expect(csv).toContain(',bridge,postponed,,');
     const both = await Promise.allSettled([lock({}, 2), lock({}, 2)]);
     expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
   });

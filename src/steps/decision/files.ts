@@ -26,10 +26,43 @@ export async function decisionsJson(engineer: SignedIn, comparisonId: string): P
   });
 }
 
-/** Every mark that was ever given, what was changed or taken back included. */
-export async function marksCsv(engineer: SignedIn, comparisonId: string): Promise<Download> {
+type Rows = Record<string, string | number | null>[];
+
+function csvFile(fileName: string, rows: Rows): Download {
+  return {
+    fileName,
+    contentType: 'text/csv; charset=utf-8',
+    body: `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`,
+  };
+}
+
+/** Every version by what it says, a line for each use. */
+export async function decisionsCsv(engineer: SignedIn, comparisonId: string): Promise<Download> {
+  await comparisonOf(engineer, comparisonId);
+  const rows = await listDecisions(db(), comparisonId);
+  return csvFile(
+    `decisions-${comparisonId.slice(0, 8)}.csv`,
+    rows.flatMap(({ version, at, record, sha256 }): Rows => {
+      const said = lockedRecord.parse(JSON.parse(record));
+      return said.uses.map(({ use, verdict, chain }) => ({
+        version,
+        locked: at.toISOString(),
+        use,
+        verdict,
+        chain,
+        'decided by': said.decidedBy,
+        reasons: said.reasons.map(({ text, rests }) => `${text} (${rests})`).join(' '),
+        'what would change it': said.wouldChange,
+        'listen again': said.listenAgain,
+        sha256,
+      }));
+    }),
+  );
+}
+
+async function markRows(engineer: SignedIn, comparisonId: string): Promise<Rows> {
   const marks = await everyMark(engineer, comparisonId);
-  const rows = marks.map((mark) => ({
+  return marks.map((mark) => ({
     of: mark.of,
     name: mark.name,
     criterion: mark.criterion,
@@ -39,11 +72,16 @@ export async function marksCsv(engineer: SignedIn, comparisonId: string): Promis
     at: mark.at.toISOString(),
     'after the reveal': mark.afterReveal ? 'yes' : 'no',
   }));
-  return {
-    fileName: `marks-${comparisonId.slice(0, 8)}.csv`,
-    contentType: 'text/csv; charset=utf-8',
-    body: `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`,
-  };
+}
+
+/** Every mark that was ever given, what was changed or taken back included. */
+export async function marksCsv(engineer: SignedIn, comparisonId: string): Promise<Download> {
+  return csvFile(`marks-${comparisonId.slice(0, 8)}.csv`, await markRows(engineer, comparisonId));
+}
+
+export async function marksJson(engineer: SignedIn, comparisonId: string): Promise<Download> {
+  const rows = await markRows(engineer, comparisonId);
+  return jsonFile(`marks-${comparisonId.slice(0, 8)}.json`, { marks: rows });
 }
 
 /** The day to listen again, for a calendar (RFC 5545). */

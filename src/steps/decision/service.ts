@@ -1,11 +1,16 @@
+import { programmeLabel } from '@/core/checks/programme';
+import { EQUAL_COST, equalCostPairs } from '@/core/chain/cost';
+import { costForms } from '@/core/chain/cost-forms';
 import type { GearItem } from '@/core/chain/item';
 import type { ChainFacts } from '@/core/decision/facts';
 import { cheapestOf, decisionFinding, type Regret, regretOf } from '@/core/decision/finding';
 import { explainingErrorDb } from '@/core/decision/level-error';
+import { type LinkWorth, linkWorth } from '@/core/decision/link-worth';
 import { type ChainMark, chainMark } from '@/core/decision/marks';
 import { type Ground, judgeMustHave } from '@/core/decision/must-haves';
 import type { Judged } from '@/core/decision/must-haves/rule';
 import { practicalScore, soundOf, type Weighted } from '@/core/decision/score';
+import { type ToneShare, toneShare } from '@/core/decision/tone-share';
 import { canonicalJson, sha256Hex } from '@/core/design/seal';
 import { onFrontier } from '@/core/statistics/frontier';
 import { changedShare, type Forecast, scatterAmong } from '@/core/statistics/forecast';
@@ -17,6 +22,7 @@ import { enqueue } from '@/platform/jobs';
 import { pageWithin } from '@/platform/list-query';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
+import { isVariant, tonedAs } from '@/steps/chains/schema';
 import { chainFigures, chainsOf, type PlannedChainView } from '@/steps/chains/service';
 import { CHANGED_ELSEWHERE, comparisonOf } from '@/steps/comparisons/service';
 import type { Comparison } from '@/steps/comparisons/schema';
@@ -25,7 +31,9 @@ import { allGearOf } from '@/steps/gear/service';
 import type { Across, PicturePlace, PlacedChain } from '@/steps/results/across';
 import { type AnalysisOrder, answersToRead, type Result, resultsOf } from '@/steps/results/service';
 import { findClosed } from '@/steps/results/store';
+import { type JointView, newestJoint } from '@/steps/results/together';
 import { listSittings } from '@/steps/sitting/store';
+import { measuredNumbers } from '@/steps/takes/takes-view';
 import { money } from '@/ui/format';
 import {
   type DecisionOrder,
@@ -124,6 +132,32 @@ export interface StepUp {
   open: boolean;
 }
 
+export interface MeasuredChain {
+  chain: string;
+  /** Noise of the chain alone and of the room, A-weighted, at the gain that makes all performances equally loud, dBFS. */
+  ownNoiseDb: number | null;
+  roomNoiseDb: number | null;
+  /** By how much the level changes with each step, switch or pattern that was recorded, dB. */
+  changes: { what: string; db: number }[];
+  /** As it was written of its items. */
+  weights: string[];
+}
+
+/** Two chains whose prices lie within the tolerance; by name. */
+export interface EqualCost {
+  a: string;
+  b: string;
+  differenceCents: number;
+  verdict: Across['verdicts'][number]['verdict'];
+  preferred: string | null;
+}
+
+/** How much of a preference was EQ; chains by name. */
+export interface TonedLead extends ToneShare {
+  plain: string;
+  target: string;
+}
+
 export interface LockedVersion {
   record: LockedRecord;
   at: Date;
@@ -162,6 +196,16 @@ export interface DecisionView {
   markCounts: { given: number; after: number; unknown: number };
   /** From the choice to its neighbours in price on the line of those that nothing beats for less. */
   steps: StepUp[];
+  /** By link of the chain, what one more hundred bought in the place that counts most. */
+  links: (LinkWorth & { task: Forecast['task'] })[];
+  /** Where a chain was heard with the tone of another as well. */
+  toned: TonedLead[];
+  /** What was measured of each chain, by no ear and no opinion; chains by name. */
+  measured: MeasuredChain[];
+  /** Chains that cost the same, and which of the two was preferred over all places. */
+  equalCost: EqualCost[];
+  /** What sittings that were read together say of each other, newest reading first; null where none were. */
+  joint: Pick<JointView, 'id' | 'sittings' | 'reference' | 'says'> | null;
   /** What the cheapest of those that may be the best would lose. */
   regret: Regret | null;
   /** By how much the match would have to be off to explain the winner's lead; null where that is unknown. */
@@ -179,12 +223,12 @@ const same = (x: string, y: string) => x.toLowerCase() === y.toLowerCase();
 
 function factsOf({ ladder, cost, totalCents, chain }: PlannedChainView, gear: Gear[]): ChainFacts {
   const items = chain.gear.flatMap(({ gearId }) => gear.find(({ id }) => id === gearId) ?? []);
+  const forms = cost && costForms(cost.lines);
   const whole = ladder && ladder.incomplete === null ? ladder : null;
   return {
     allCents: totalCents,
-    toBuyCents: cost
-      ? cost.lines.reduce((sum, { here, priceCents }) => sum + (here ? 0 : (priceCents ?? 0)), 0)
-      : totalCents,
+    toBuyCents: forms?.toBuyCents ?? totalCents,
+    forms,
     unpriced: cost?.unpriced ?? [],
     noiseDba: whole?.matchedNoiseDba ?? null,
     gainNeededDb: whole?.gainNeededDb ?? null,
@@ -395,14 +439,16 @@ function levelErrorOf(
   place: WeighedPlace | undefined,
 ): DecisionView['levelError'] {
   const part = place?.claimed ? parts?.find(({ number }) => number === place.part) : undefined;
-  const louder = parts?.flatMap(({ analysis }) => analysis.results.controls.louder ?? [])[0];
-  if (!part || !louder) return null;
+  const levelCatch = parts?.flatMap(
+    ({ analysis }) => analysis.results.controls.levelCatch ?? [],
+  )[0];
+  if (!part || !levelCatch) return null;
   const [first, second] = (part.analysis.results.pair?.overall ?? [])
     .flatMap(({ chain, logStrength }) => (logStrength === null ? [] : [{ chain, logStrength }]))
     .sort((x, y) => y.logStrength - x.logStrength);
   if (!first || !second) return null;
   const lead = first.logStrength - second.logStrength;
-  const errorDb = explainingErrorDb(lead, { ...louder, byDb: LOUDER_DB });
+  const errorDb = explainingErrorDb(lead, { ...levelCatch, byDb: LOUDER_DB });
   return errorDb === null ? null : { chain: first.chain, over: second.chain, db: errorDb };
 }
 
@@ -467,6 +513,80 @@ function outlookOf(
       changed: changedShare(place.now, step, choose),
     })),
   };
+}
+
+async function measuredOf({ comparison, plan, gear }: Table): Promise<MeasuredChain[]> {
+  const chains = plan.map(({ chain }) => chain).filter((chain) => !isVariant(chain));
+  const numbers = await measuredNumbers(comparison.id, chains);
+  return chains.map(({ name, gear: held }) => {
+    const own = numbers.find(({ chain }) => chain === name);
+    const weights = held.flatMap(({ gearId }) => {
+      const item = gear.find(({ id }) => id === gearId);
+      const written = Object.entries(item?.attributes ?? {}).find(([of]) => same(of, 'weight'));
+      return item && written ? [`${item.name} ${written[1]}`] : [];
+    });
+    return {
+      chain: name,
+      ownNoiseDb: own?.resistor?.matchedADb ?? null,
+      roomNoiseDb: own?.room?.matchedADb ?? null,
+      changes: (own?.effects ?? []).flatMap(({ programme, detail, overallDb }) =>
+        overallDb === null ? [] : [{ what: programmeLabel(programme, detail), db: overallDb }],
+      ),
+      weights,
+    };
+  });
+}
+
+/** Which of chains that cost the same was preferred, of those that were set against each other. */
+function equalCostOf(across: Across | null, chains: readonly DecisionChain[]): EqualCost[] {
+  const priced = chains.flatMap((chain) => {
+    const price = wholePrice(chain.facts);
+    return price === null || chain.sealed === null ? [] : [{ chain, price }];
+  });
+  return equalCostPairs(
+    priced.map(({ price }) => price),
+    EQUAL_COST,
+  ).flatMap(({ a: first, b: second, differenceCents }) => {
+    const [x, y] = [priced[first]!.chain, priced[second]!.chain];
+    const found = across?.verdicts.find(
+      ({ a, b }) => (a === x.sealed && b === y.sealed) || (a === y.sealed && b === x.sealed),
+    );
+    if (!found) return [];
+    const preferred = [x, y].find(({ sealed }) => sealed === found.preferred)?.name ?? null;
+    return [{ a: x.name, b: y.name, differenceCents, verdict: found.verdict, preferred }];
+  });
+}
+
+/** What one more hundred bought at each link: of chains that are made of gear, with all prices known. */
+function linksOf(
+  place: StoredForecast['places'][number],
+  { plan, gear }: Table,
+  chains: readonly DecisionChain[],
+): DecisionView['links'] {
+  const priced = plan.flatMap(({ chain }) => {
+    const own = chains.find(({ id }) => id === chain.id);
+    const priceCents = own ? wholePrice(own.facts) : null;
+    if (isVariant(chain) || chain.gear.length === 0 || priceCents === null) return [];
+    const items = chain.gear.flatMap(({ gearId }) => gear.find(({ id }) => id === gearId) ?? []);
+    return [{ chain: chain.id, priceCents, items }];
+  });
+  return linkWorth(place, priced).map((worth) => ({ ...worth, task: place.task }));
+}
+
+/** Of each chain that was heard with the tone of another as well, what is left of the lead between the two. */
+function tonedOf(
+  place: StoredForecast['places'][number],
+  plan: readonly PlannedChainView[],
+): TonedLead[] {
+  const nameOf = (id: string) => plan.find(({ chain }) => chain.id === id)?.chain.name;
+  return plan.flatMap(({ chain }) => {
+    const target = tonedAs(chain);
+    if (target === null || !isVariant(chain)) return [];
+    const { ofChainId } = chain.shape;
+    const share = toneShare(place, { plain: ofChainId, toned: chain.id, target });
+    const [plain, of] = [nameOf(ofChainId), nameOf(target)];
+    return share && plain && of ? [{ ...share, plain, target: of }] : [];
+  });
 }
 
 async function lockedOf(comparisonId: string): Promise<LockedVersion[]> {
@@ -543,6 +663,7 @@ export async function decisionOf(
       ? outlookOf(forecasted, left, { choice, minutes: minutesEach(result) })
       : null;
   const claimed = places[at]?.claimed ?? false;
+  const joint = await newestJoint(comparisonId);
   return {
     comparison,
     sitting: result && {
@@ -578,6 +699,16 @@ export async function decisionOf(
       unknown: counted.filter(({ afterReveal }) => afterReveal === null).length,
     },
     steps: claimed ? (outlook?.steps ?? []) : [],
+    links: claimed && forecasted ? linksOf(forecasted, table, chains) : [],
+    toned: claimed && forecasted ? tonedOf(forecasted, table.plan) : [],
+    measured: await measuredOf(table),
+    equalCost: equalCostOf(across, chains),
+    joint: joint && {
+      id: joint.id,
+      sittings: joint.sittings,
+      reference: joint.reference,
+      says: joint.says,
+    },
     regret: claimed ? (outlook?.regret ?? null) : null,
     levelError: result && levelErrorOf(result, places[at]),
     forecast: told ? (outlook?.more ?? 'impossible') : asked?.content === null ? 'working' : null,
@@ -831,13 +962,13 @@ export interface DecidedList {
 
 /** A page of what the studio decided, over all comparisons. Two queries, whatever its size. */
 export async function decidedList(
-  { studioId }: SignedIn,
+  { accountId }: SignedIn,
   query: MemoryQuery,
 ): Promise<DecidedList> {
-  const counts = await countDecided(db(), studioId, query.q);
+  const counts = await countDecided(db(), accountId, query.q);
   const page = pageWithin(query.page, counts.found);
   const shown = { ...query, page };
-  const rows = await listDecided(db(), studioId, shown);
+  const rows = await listDecided(db(), accountId, shown);
   return { query: shown, lines: rows.map((row) => decidedLine(row)), ...counts };
 }
 
@@ -868,7 +999,7 @@ function decidedLine(
 const MOST_DECIDED = 25;
 
 /** What was decided last on chains with an item. */
-export async function decidedWith({ studioId }: SignedIn, gearId: string): Promise<DecidedLine[]> {
-  const rows = await listDecidedWith(db(), studioId, gearId, MOST_DECIDED);
+export async function decidedWith({ accountId }: SignedIn, gearId: string): Promise<DecidedLine[]> {
+  const rows = await listDecidedWith(db(), accountId, gearId, MOST_DECIDED);
   return rows.map((row) => decidedLine(row, row.chainIds));
 }

@@ -2,6 +2,7 @@ import type { MarkValue } from '@/core/decision/marks';
 import type { Db, Tx } from '@/platform/database';
 import { LIST_PAGE } from '@/platform/list-query';
 import { one } from '@/platform/one';
+import { SEEN } from '@/platform/sign-in/seen';
 import type { MarkDraft, MemoryQuery } from './schema';
 
 export interface MarkRow {
@@ -130,10 +131,10 @@ const MEMORY_ORDERS: Record<MemoryQuery['sort'], string> = {
   newest: 'at DESC, comparison_id',
   oldest: 'at, comparison_id',
 };
-/** The newest decision of each comparison of a studio, as far as it holds a text. */
+/** The newest decision of each comparison that somebody sees, as far as it holds a text. */
 const DECIDED = `FROM comparison JOIN LATERAL (SELECT * FROM decision WHERE comparison_id = comparison.id
     ORDER BY version DESC LIMIT 1) AS newest ON true
-  WHERE owner_id = $1 AND deleted_at IS NULL AND ($2 = '' OR position(lower($2) IN lower(title || ' ' || words)) > 0)`;
+  WHERE ${SEEN} AND deleted_at IS NULL AND ($2 = '' OR position(lower($2) IN lower(title || ' ' || words)) > 0)`;
 
 export interface DecidedRow {
   comparisonId: string;
@@ -143,31 +144,31 @@ export interface DecidedRow {
   due: boolean;
 }
 
-/** One page of what a studio decided. */
+/** One page of what was decided, as far as somebody sees it. */
 export async function listDecided(
   db: Db,
-  ownerId: string,
+  viewerId: string,
   { q, sort, page }: MemoryQuery,
 ): Promise<DecidedRow[]> {
   return db.rows<DecidedRow>(
     `SELECT comparison.id AS "comparisonId", title, at, record, coalesce(listen_again <= current_date, false) AS due
      ${DECIDED} ORDER BY ${MEMORY_ORDERS[sort]} LIMIT $3 OFFSET $4`,
-    [ownerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
+    [viewerId, q, LIST_PAGE, (page - 1) * LIST_PAGE],
   );
 }
 
 /** In how many decisions a text was found, and how many there are. */
 export async function countDecided(
   db: Db,
-  ownerId: string,
+  viewerId: string,
   q: string,
 ): Promise<{ found: number; all: number }> {
   return one(
     db.rows<{ found: number; all: number }>(
       `SELECT (SELECT count(*)::int ${DECIDED}) AS found,
        (SELECT count(DISTINCT comparison_id)::int FROM decision JOIN comparison ON comparison.id = comparison_id
-        WHERE owner_id = $1 AND deleted_at IS NULL) AS all`,
-      [ownerId, q],
+        WHERE ${SEEN} AND deleted_at IS NULL) AS all`,
+      [viewerId, q],
     ),
   );
 }
@@ -175,7 +176,7 @@ export async function countDecided(
 /** The newest decisions that are about a chain with an item; with the chains of it. */
 export async function listDecidedWith(
   db: Db,
-  ownerId: string,
+  viewerId: string,
   gearId: string,
   most: number,
 ): Promise<(DecidedRow & { chainIds: string[] })[]> {
@@ -186,8 +187,8 @@ export async function listDecidedWith(
      JOIN LATERAL (SELECT array_agg(DISTINCT chain_id::text) AS "chainIds"
        FROM jsonb_array_elements(record::jsonb -> 'uses') AS use
        JOIN chain_item ON chain_id::text = use ->> 'chainId' AND gear_id = $2) AS held ON "chainIds" IS NOT NULL
-     WHERE owner_id = $1 AND deleted_at IS NULL ORDER BY at DESC, comparison.id LIMIT $3`,
-    [ownerId, gearId, most],
+     WHERE ${SEEN} AND deleted_at IS NULL ORDER BY at DESC, comparison.id LIMIT $3`,
+    [viewerId, gearId, most],
   );
 }
 

@@ -6,6 +6,7 @@ import {
   readNumber,
   unmistakable,
 } from '@/core/text/numbers';
+import { FURTHER_PRICES, PRICE, PRICE_HEADERS, readCents, withPrice } from './price-cells';
 import { type Gear, type GearDraft, gearDraft, SCORES } from './schema';
 
 /** A cell that cannot be taken as it stands. */
@@ -171,7 +172,6 @@ function specColumn(field: SpecField): Column {
   }
 }
 
-const PRICE = 'price (€)';
 export const ACCESSORIES = 'accessories';
 export const ATTRIBUTES = 'attributes';
 
@@ -185,17 +185,18 @@ export const COLUMNS: readonly Column[] = [
     also: ['price'],
     write: ({ priceCents }) => (priceCents === null ? '' : String(priceCents / 100)),
     read: (cell, draft, decimal) => {
-      const bare = cell.replace(/€|eur/gi, '').trim();
-      const problem = numberInto(
-        (x) => (draft.priceCents = x === undefined ? null : Math.round(100 * x)),
-      )(bare, decimal);
-      if (problem) return problem;
-      const cents = 100 * (readNumber(bare, decimal) ?? 0);
-      return Math.abs(cents - Math.round(cents)) > 1e-6
-        ? 'Write prices with two decimals at most.'
-        : null;
+      const reading = readCents(cell, decimal);
+      if ('fault' in reading) return reading.fault;
+      const priceCents = reading.value ?? null;
+      // Another price than what a quotation gave: it does not follow from that any more.
+      if (draft.prices && draft.priceCents !== priceCents) {
+        draft.prices = withPrice(draft.prices, 'quoted', undefined);
+      }
+      draft.priceCents = priceCents;
+      return null;
     },
   },
+  ...FURTHER_PRICES,
   textColumn('ownership'),
   textColumn('condition'),
   textColumn('notes'),
@@ -284,6 +285,7 @@ function columnOf(path: readonly PropertyKey[]): string {
   if (spec) return headerOf(spec);
   if (first === 'scores') return `mark: ${second}`;
   if (first === 'attributes') return ATTRIBUTES;
+  if (first === 'prices') return PRICE_HEADERS[second as keyof typeof PRICE_HEADERS] ?? PRICE;
   return first === 'priceCents' ? PRICE : first;
 }
 
@@ -337,6 +339,18 @@ export type GearItemDraft = Omit<GearDraft, 'accessoryIds'>;
 
 export function withoutAccessories(gear: GearDraft): GearItemDraft {
   const { name, kind, maker, specs, priceCents, ownership, condition, notes, scores } = gear;
-  const { attributes = {} } = gear;
-  return { name, kind, maker, specs, priceCents, ownership, condition, notes, scores, attributes };
+  const { attributes = {}, prices = {} } = gear;
+  return {
+    name,
+    kind,
+    maker,
+    specs,
+    priceCents,
+    prices,
+    ownership,
+    condition,
+    notes,
+    scores,
+    attributes,
+  };
 }

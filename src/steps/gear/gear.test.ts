@@ -125,6 +125,28 @@ describe('the list', () => {
     expect((await named('Wandel')).specs.perPattern).toHaveLength(2);
   });
 
+  it('keeps what an item costs in other forms, through files and by hand', async () => {
+    const prices = {
+      upToCents: 130_000,
+      usedCents: [60_000, 75_000] as [number, number],
+      rentDayCents: 2_500,
+      quoted: { amount: 1_100, currency: 'CHF', rate: 1.05 },
+    };
+    const id = await addGear(engineer, draft('Quoted', { prices }), NOON);
+    // 1,100 at 1.05.
+    expect(await named('Quoted')).toMatchObject({ id, priceCents: 115_500, prices });
+    const before = await gearOf(engineer);
+    await importGear(engineer, await exportGear(engineer), true, NOON);
+    expect(await gearOf(engineer)).toEqual(before);
+    const csv = 'name;kind;used;rent\nQuoted;microphone;;30\n';
+    await importGear(engineer, csv, true, NOON);
+    const { prices: now } = await named('Quoted');
+    expect(now).toEqual({ upToCents: 130_000, rentDayCents: 3_000, quoted: prices.quoted });
+    const { version, ...rest } = await named('Quoted');
+    await changeGear(engineer, id, { ...rest, prices: { rentDayCents: 1 } }, version);
+    expect((await named('Quoted')).prices).toEqual({ rentDayCents: 1 });
+  });
+
   it('sets items side by side in the order that was asked for, its own alone', async () => {
     const [a, b] = [await named('Kern 40'), await named('Attributed')];
     const stranger = await testEngineer('Nobody Known');

@@ -113,6 +113,33 @@ const attributes = z
   )
   .refine((all) => Object.keys(all).length <= MOST_ENTRIES, 'Too many attributes for one item.');
 
+const money = z
+  .int('A price is a whole number of cents.')
+  .min(0, 'A price cannot be negative.')
+  .max(MOST_CENTS, 'This price is too high to be true.');
+
+/** What an item costs besides its price. */
+const prices = z.strictObject({
+  /** As high as the price may be, where it is unsure. */
+  upToCents: money.optional(),
+  usedCents: z
+    .tuple([money, money])
+    .refine(([from, to]) => from <= to, 'Write the lower price first.')
+    .optional(),
+  rentDayCents: money.optional(),
+  /** In the currency in which it was quoted, and what one unit of it was taken for; the price follows from it. */
+  quoted: z
+    .object({
+      amount: z.number().positive('A price is above zero.').max(MOST_CENTS),
+      currency: z.string().regex(/^[A-Z]{3}$/, 'A currency has three letters, as CHF.'),
+      rate: z
+        .number()
+        .min(1e-6, 'A rate is above zero: how many € one unit is.')
+        .max(1e6, 'This rate is too high to be true.'),
+    })
+    .optional(),
+});
+
 /** What an engineer writes about an item. */
 export const gearDraft = z
   .object({
@@ -129,6 +156,7 @@ export const gearDraft = z
       .min(0, 'A price cannot be negative.')
       .max(MOST_CENTS, 'This price is too high to be true.')
       .nullable(),
+    prices: prices.optional(),
     ownership: z.enum(OWNERSHIPS, `Ownership is one of: ${OWNERSHIPS.join(', ')}.`),
     condition: z.string().trim().max(300, 'Keep the condition under 300 characters.'),
     notes: z.string().trim().max(2000, 'Keep the notes under 2000 characters.'),
@@ -136,10 +164,23 @@ export const gearDraft = z
     attributes: attributes.optional(),
     accessoryIds: z.array(z.uuid()).max(MOST_ENTRIES, 'Too many accessories for one item.'),
   })
-  .transform((draft) => ({ ...draft, specs: ofKind(draft.kind, draft.specs) }))
+  .transform((draft) => {
+    const quoted = draft.prices?.quoted;
+    const priceCents = quoted ? Math.round(100 * quoted.amount * quoted.rate) : draft.priceCents;
+    return { ...draft, priceCents, specs: ofKind(draft.kind, draft.specs) };
+  })
   .superRefine((draft, context) => {
     for (const message of contradictions(draft.specs)) {
       context.addIssue({ code: 'custom', path: ['specs'], message });
+    }
+    const { priceCents, prices: further } = draft;
+    if ((priceCents ?? 0) > MOST_CENTS) {
+      const message = 'At this rate the price is too high to be true.';
+      context.addIssue({ code: 'custom', path: ['prices', 'quoted'], message });
+    }
+    if (further?.upToCents !== undefined && further.upToCents < (priceCents ?? Infinity)) {
+      const message = 'Write the lower end as the price, and here the higher one.';
+      context.addIssue({ code: 'custom', path: ['prices', 'upToCents'], message });
     }
   });
 export type GearDraft = z.infer<typeof gearDraft>;
@@ -189,7 +230,8 @@ export const curveOrder = z.object({
   version: z.int(),
 });
 
-export interface Gear extends Omit<GearItem, 'impedanceCurve'>, Omit<GearDraft, 'specs'> {
+export interface Gear
+  extends Omit<GearItem, 'impedanceCurve' | 'prices'>, Omit<GearDraft, 'specs'> {
   specs: GearSpecs;
   impedanceCurve: CurvePoint[] | null;
   responseCurve: CurvePoint[] | null;
@@ -231,6 +273,7 @@ export interface GearList {
 /** A row as it lies in the database: its JSON is read with the shapes above. */
 export const storedJson = z.object({
   specs,
+  prices,
   attributes,
   impedanceCurve: curve,
   responseCurve: curve,
@@ -244,6 +287,7 @@ export function gearItem(gear: Gear): GearItem {
     kind,
     specs: known,
     priceCents,
+    prices: further = {},
     ownership,
     accessoryIds,
     impedanceCurve,
@@ -255,6 +299,8 @@ export function gearItem(gear: Gear): GearItem {
     specs: known,
     priceCents,
     here: ownership !== 'considered',
+    lent: ownership === 'on loan' || ownership === 'rented',
+    prices: further,
     accessoryIds,
     ...(impedanceCurve ? { impedanceCurve } : {}),
   };

@@ -152,11 +152,13 @@ export async function setCurve(
 /** Removes an item; refused while chains use it. Can be undone. */
 export async function removeGear(engineer: SignedIn, id: string, at: Date): Promise<void> {
   await transaction(async (tx) => {
-    const [used] = await chainsWith(tx, engineer.studioId, id);
+    const [used] = await chainsWith(tx, engineer.accountId, id);
     if (used) {
       throw new UserError(
         409,
-        `The chain “${used.chain}” of “${used.comparison}” uses this item; it stays. Take it out of the chain first.`,
+        used.seen
+          ? `The chain “${used.chain}” of “${used.comparison}” uses this item; it stays. Take it out of the chain first.`
+          : 'A chain of a comparison that is not shown to you uses this item; it stays. Ask the owner of the bank.',
       );
     }
     if (!(await markDeleted(tx, engineer.studioId, id, at))) throw notFound('item');

@@ -3,6 +3,7 @@ import type { CurvePoint } from '@/core/chain/specs';
 import type { Db } from '@/platform/database';
 import { LIST_PAGE } from '@/platform/list-query';
 import { one } from '@/platform/one';
+import { seen, STUDIO } from '@/platform/sign-in/seen';
 import {
   type Gear,
   GEAR_PAGE,
@@ -16,7 +17,7 @@ import {
 
 const BARE_NAMES = 6;
 
-const COLUMNS = `id, name, kind, maker, specs, price_cents AS "priceCents", ownership, condition, notes,
+const COLUMNS = `id, name, kind, maker, specs, price_cents AS "priceCents", prices, ownership, condition, notes,
   scores, attributes, impedance_curve AS "impedanceCurve", response_curve AS "responseCurve", simulated, version,
   ARRAY(SELECT accessory_id FROM gear_accessory WHERE gear_id = gear.id ORDER BY accessory_id)
     AS "accessoryIds"`;
@@ -134,17 +135,17 @@ export async function upsertGear(
 ): Promise<Map<string, string>> {
   const rows = await db.rows<{ id: string; name: string }>(
     `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
-       scores, attributes, simulated, created_at)
+       scores, attributes, prices, simulated, created_at)
      SELECT $1, name, kind, maker, specs, "priceCents", ownership, condition, notes, scores,
-       coalesce(attributes, '{}'), $3, $4
+       coalesce(attributes, '{}'), coalesce(prices, '{}'), $3, $4
      FROM jsonb_to_recordset($2::jsonb) AS row (name text, kind text, maker text, specs jsonb,
        "priceCents" bigint, ownership text, condition text, notes text, scores jsonb,
-       attributes jsonb)
+       attributes jsonb, prices jsonb)
      ON CONFLICT (owner_id, lower(name)) WHERE deleted_at IS NULL DO UPDATE SET
        name = excluded.name, kind = excluded.kind, maker = excluded.maker, specs = excluded.specs,
        price_cents = excluded.price_cents, ownership = excluded.ownership,
        condition = excluded.condition, notes = excluded.notes, scores = excluded.scores,
-       attributes = excluded.attributes,
+       attributes = excluded.attributes, prices = excluded.prices,
        version = gear.version + 1
      RETURNING id, lower(name) AS name`,
     [ownerId, JSON.stringify(drafts), simulated, at],
@@ -162,8 +163,8 @@ export async function insertGear(
   const { id } = await one(
     db.rows<{ id: string }>(
       `INSERT INTO gear (owner_id, name, kind, maker, specs, price_cents, ownership, condition, notes,
-       scores, attributes, simulated, created_at)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) RETURNING id`,
+       scores, attributes, prices, simulated, created_at)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) RETURNING id`,
       [ownerId, ...written(draft), simulated, at],
     ),
   );
@@ -183,6 +184,7 @@ function written(draft: GearDraft) {
     notes,
     JSON.stringify(scores),
     JSON.stringify(draft.attributes ?? {}),
+    JSON.stringify(draft.prices ?? {}),
   ];
 }
 
@@ -196,7 +198,7 @@ export async function updateGear(
 ): Promise<boolean> {
   const rows = await db.rows(
     `UPDATE gear SET name = $4, kind = $5, maker = $6, specs = $7, price_cents = $8, ownership = $9,
-       condition = $10, notes = $11, scores = $12, attributes = $13, version = version + 1
+       condition = $10, notes = $11, scores = $12, attributes = $13, prices = $14, version = version + 1
      WHERE owner_id = $1 AND id = $2 AND version = $3 AND deleted_at IS NULL RETURNING id`,
     [ownerId, id, version, ...written(draft)],
   );
@@ -273,15 +275,15 @@ export async function markDeleted(
   return rows.length > 0;
 }
 
-/** Chains, with their comparison, that use an item. */
+/** Chains, with their comparison, that use an item; those that somebody sees come first. */
 export async function chainsWith(
   db: Db,
-  ownerId: string,
+  viewerId: string,
   gearId: string,
-): Promise<{ chain: string; comparison: string }[]> {
+): Promise<{ chain: string; comparison: string; seen: boolean }[]> {
   return db.rows(
-    `SELECT DISTINCT chain, comparison FROM gear_use WHERE gear_id = $2 AND owner_id = $1
-     ORDER BY comparison, chain`,
-    [ownerId, gearId],
+    `SELECT DISTINCT chain, comparison, ${seen('owner_id', 'comparison_id')} AS seen FROM gear_use
+     WHERE gear_id = $2 AND owner_id = ${STUDIO} ORDER BY seen DESC, comparison, chain`,
+    [viewerId, gearId],
   );
 }

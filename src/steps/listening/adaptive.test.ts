@@ -108,7 +108,7 @@ it('asks what tells most, by the rule alone, and can be checked with the key', a
 });
 
 it('leaves controls where they were drawn', async () => {
-  const controls = { self: true, louder: true, repeats: 0 };
+  const controls = { self: true, levelCatch: true, repeats: 0 };
   const { sittingId, token } = await openTestSitting(
     engineer,
     bank.comparisonId,
@@ -151,9 +151,9 @@ it('is refused where it cannot be', async () => {
   expect((await plan({ codeMode: 'fixed' }, {})).success).toBe(false);
   expect((await plan({ room: 'together' }, {})).success).toBe(false);
   expect((await plan({}, { task: 'line' })).success).toBe(false);
-  expect((await plan({}, { controls: { self: false, louder: false, repeats: 2 } })).success).toBe(
-    false,
-  );
+  expect(
+    (await plan({}, { controls: { self: false, levelCatch: false, repeats: 2 } })).success,
+  ).toBe(false);
   const [a, b] = bank.chainIds;
   expect((await plan({}, { pair: [a, b] })).success).toBe(false);
 });

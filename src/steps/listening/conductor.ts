@@ -59,7 +59,7 @@ async function roomBehind(token: string, device: string | undefined) {
 
 /** The rooms of a studio that can be run now, for whoever signs in as a conductor. */
 export async function roomsOf(person: SignedIn): Promise<OpenRoom[]> {
-  return openRooms(db(), person.studioId);
+  return openRooms(db(), person.accountId);
 }
 
 /** Makes a link for whoever runs a room of their studio; it is shown once, and only its hash is kept. */

@@ -38,7 +38,7 @@ async function everyTask() {
     task,
     trials: 2,
     pair: TASKS[task].ofOnePair ? pair : null,
-    controls: { self: true, louder: true, repeats: 1 },
+    controls: { self: true, levelCatch: true, repeats: 1 },
     words: task === 'words' ? WORDS : [],
   }));
   return openTestSitting(engineer, bank.comparisonId, { seats: 6 }, ...parts);
@@ -159,7 +159,7 @@ it('every task is walked to its end, closed, and read in its own way', async () 
     byListener: ['Aino', 'Bruno', 'Celia', 'Dario'].map((listener) => ({ listener, correct: 2 })),
   });
   expect(again.recall).toEqual(of('memory')?.recall);
-  expect(again.controls.louder).toEqual(of('pair')?.controls.louder);
+  expect(again.controls.levelCatch).toEqual(of('pair')?.controls.levelCatch);
   const json = JSON.parse((await answersJson(engineer, bank.comparisonId, sittingId)).body) as {
     answers: { kind: string }[];
   };
@@ -240,7 +240,7 @@ it('a clip of the control that asks for loudness is one decibel louder, and no o
     engineer,
     bank.comparisonId,
     {},
-    { trials: 1, controls: { self: true, louder: true, repeats: 1 } },
+    { trials: 1, controls: { self: true, levelCatch: true, repeats: 1 } },
   );
   const seat = await join(
     token,

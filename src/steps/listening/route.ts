@@ -1,7 +1,9 @@
 import 'server-only';
 import type { Endpoint } from '@/platform/endpoint';
 import { notFound } from '@/platform/errors';
+import { languageAsked } from '@/platform/language/asked';
 import { type Handler, type Outcome, routeOf } from '@/platform/route';
+import { saying } from './refusals';
 import { linkToken } from './schema';
 import { readSeat } from './seat-cookie';
 
@@ -19,8 +21,10 @@ export function linkRoute<Path extends Tokened, Sent, Taken, Reply>(
   work: (token: string, body: Taken, request: Request) => Promise<Outcome<Reply>>,
 ): Handler<Path> {
   return routeOf(endpoint, tokenOf, async ({ ids, read, request }) => {
-    const { token } = (await ids()) as { token: string };
-    return work(token, await read(), request);
+    return saying(await languageAsked(), async () => {
+      const { token } = (await ids()) as { token: string };
+      return work(token, await read(), request);
+    });
   });
 }
 

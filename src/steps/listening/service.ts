@@ -17,6 +17,7 @@ import { type ListenerGuess, namesPairs } from '@/steps/sitting/schema';
 import { countSeats } from '@/steps/sitting/store';
 import { type Answering, type Joining, type StageDone } from './schema';
 import { answerSighted, sightedClips, sightedOf, sightedPart } from './sighted';
+import { REFERENCE_WORD } from './reference-word';
 import { type ListenerView, listenerView } from './views';
 import {
   answerKeyAt,
@@ -66,7 +67,6 @@ const SETTLING = [
   { word: 'Tassel', address: 'settling-two', variant: 1 },
   { word: 'Trowel', address: 'settling-three', variant: 0 },
 ];
-const REFERENCE_WORD = 'Reference';
 const LEAST_HEARD_S = 2;
 const CLOSED = 'This sitting is closed; answers given before are kept. Thank you for listening.';
 
@@ -153,6 +153,7 @@ export async function partViewOf(
     name: TASKS[part.task].name,
     shows: TASKS[part.task].shows,
     prompt: part.prompt,
+    usual: part.prompt === TASKS[part.task].prompt,
     tiesAllowed: part.tiesAllowed,
     words: part.words,
     trials: part.to - part.from + 1,

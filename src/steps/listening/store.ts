@@ -7,6 +7,7 @@ import type { Db, Tx } from '@/platform/database';
 import type { CopyOrder } from '@/platform/send-copy';
 import { hashOfToken } from '@/platform/secret-link';
 import { one } from '@/platform/one';
+import { SEEN } from '@/platform/sign-in/seen';
 import type { Purpose, REVEALS } from '@/steps/sitting/schema';
 import type { ROOM_STAGES } from './schema';
 import type { Witnessed } from '@/steps/sitting/seats';
@@ -192,15 +193,15 @@ export interface OpenRoom {
   joined: number;
 }
 
-export async function openRooms(db: Db, studioId: string): Promise<OpenRoom[]> {
+export async function openRooms(db: Db, viewerId: string): Promise<OpenRoom[]> {
   return db.rows<OpenRoom>(
     `SELECT sitting.id AS "sittingId", sitting.title, seats,
        (SELECT count(*)::int FROM listener WHERE sitting_id = sitting.id) AS joined
      FROM sitting JOIN comparison ON comparison.id = comparison_id
-     WHERE owner_id = $1 AND deleted_at IS NULL AND state = 'open' AND room = 'together'
+     WHERE ${SEEN} AND deleted_at IS NULL AND state = 'open' AND room = 'together'
        AND purpose = 'panel'
      ORDER BY opened_at`,
-    [studioId],
+    [viewerId],
   );
 }
 

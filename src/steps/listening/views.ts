@@ -78,6 +78,8 @@ export const listenerView = z.strictObject({
     name: z.string(),
     shows: z.string(),
     prompt: z.string(),
+    /** Whether that is the usual question of the task, which is known in every language. */
+    usual: z.boolean(),
     tiesAllowed: z.boolean(),
     words: z.array(z.string()),
     trials: z.int(),
@@ -97,6 +99,17 @@ export const listenerView = z.strictObject({
 });
 export type ListenerView = z.infer<typeof listenerView>;
 
+/** One thing that was said, with the names. */
+const saidLine = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('tie'), a: z.string(), b: z.string() }),
+  /** The first rather than the second. */
+  z.strictObject({ kind: z.literal('rather'), a: z.string(), b: z.string() }),
+  z.strictObject({ kind: z.literal('place'), a: z.string(), value: z.number() }),
+  z.strictObject({ kind: z.literal('ticks'), a: z.string(), words: z.array(z.string()) }),
+  z.strictObject({ kind: z.literal('told'), a: z.string(), b: z.string(), right: z.boolean() }),
+]);
+export type SaidLine = z.infer<typeof saidLine>;
+
 /** What a listener answered, with the names, once the sitting is closed. */
 export const ownAnswers = z.strictObject({
   parts: z.array(
@@ -104,7 +117,7 @@ export const ownAnswers = z.strictObject({
       prompt: z.string(),
       heard: z.string(),
       /** What was said, a line each. */
-      said: z.array(z.string()),
+      said: z.array(saidLine),
       /** Right answers, and those of the panel where there is one: mean, fewest and most; null where none is right. */
       right: z
         .strictObject({

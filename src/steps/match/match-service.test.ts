@@ -221,7 +221,7 @@ describe('a match', () => {
     await markPassage(engineer, id, { fromS: 1, toS: 2 });
     const setId = await ordered(id, { method: 'loudness', referenceChainId: chains[0]! }, NOON);
     const gone = (await renderOrder(setId))?.takes[1]?.takeId ?? '';
-    await removeTake(engineer, id, gone);
+    await removeTake(engineer, id, gone, NOON);
     expect(await renderOrder(setId)).toBeNull();
     expect((await matchOf(engineer, id)).clipSet).toMatchObject({
       state: 'failed',
@@ -357,7 +357,7 @@ describe('contexts', () => {
     await expect(clips(id, chains, [mix])).rejects.toThrow('need a backing track');
     const short = await deliverTake(id, 'backing.wav', wav(xorshiftNoise(40, 0.1, 48000 * 2)));
     expect(await clips(id, chains, [mix])).toContain('The backing track ends at 2.0 s');
-    await removeTake(engineer, id, short);
+    await removeTake(engineer, id, short, NOON);
     await deliverTake(id, 'backing long.wav', wav(xorshiftNoise(41, 0.1, 48000 * 4)));
     expect(await made(id, { referenceChainId: chains[0]!, contexts: [mix] }, LATER(9))).toBeNull();
   });

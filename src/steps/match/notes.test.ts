@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { NOON, testColleague, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { bankWithClips } from '@/steps/test/bank';
 import { addNote, removeNote } from './notes';
 import { newNote, type NewNote } from './schema';
@@ -56,8 +56,7 @@ it('are kept with clip, loop, author and time, the newest first', async () => {
 
 it('are deleted by whoever wrote them, and by nobody else', async () => {
   const noteId = await addNote(engineer, id, setId, note({ note: 'wrong' }), NOON);
-  const other = await testEngineer('Tomas Brandt');
-  const colleague: SignedIn = { ...engineer, accountId: other.accountId };
+  const colleague = await testColleague(engineer, 'Tomas Brandt');
   await expect(removeNote(colleague, id, setId, noteId)).rejects.toMatchObject({ status: 404 });
   await removeNote(engineer, id, setId, noteId);
   await expect(removeNote(engineer, id, setId, noteId)).rejects.toMatchObject({ status: 404 });

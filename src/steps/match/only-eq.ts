@@ -2,30 +2,10 @@ import { stageKindOf, stageSettings, stagesWords, startOf } from '@/core/process
 import { db } from '@/platform/database';
 import { notFound } from '@/platform/errors';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { type Chain, variantName } from '@/steps/chains/schema';
+import { isVariant, tonedAs, variantName } from '@/steps/chains/schema';
 import { addChain, chainsOf } from '@/steps/chains/service';
 import type { OnlyEqOrder } from './schema';
 import { startMatch, takesForMatch } from './service';
-
-/** A chain's variant that differs from it by nothing but the tone of another, where there is one. */
-function tonedVariant(
-  chains: readonly Chain[],
-  chainId: string,
-  asChainId: string,
-): Chain | undefined {
-  return chains.find(({ shape }) => {
-    if (shape.kind !== 'variant' || shape.ofChainId !== chainId || shape.takeId !== null) {
-      return false;
-    }
-    const [stage, ...more] = shape.stages;
-    return (
-      more.length === 0 &&
-      stage?.kind === 'tone-match' &&
-      'chainId' in stage &&
-      stage.chainId === asChainId
-    );
-  });
-}
 
 /**
  * Asks whether two chains differ by more than EQ, in one order: a variant of one with the tone of the other (made unless
@@ -44,7 +24,9 @@ export async function askOnlyEq(
   if (!chain || nameOf(asChainId) === '') throw notFound('chain');
   const stages = [stageSettings.parse(startOf(stageKindOf({ kind: 'tone-match' }), asChainId))];
   const variantId =
-    tonedVariant(chains, chainId, asChainId)?.id ??
+    chains.find(
+      (one) => isVariant(one) && one.shape.ofChainId === chainId && tonedAs(one) === asChainId,
+    )?.id ??
     (await addChain(engineer, comparisonId, {
       name: variantName(chain.name, stagesWords(stages, nameOf)),
       items: '',

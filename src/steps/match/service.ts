@@ -48,7 +48,7 @@ import {
   nextToPicture,
   putAlignment,
   putSpectra,
-  settleClipSet,
+  finishClipSet,
   takesOfPassage,
 } from './store';
 
@@ -457,7 +457,7 @@ export async function keepRenderedSet(
       await insertTrainingClip(tx, set.id, variant, await putAudio(tx, bytes, at));
     }
     const { targetLufs, limitedBy, worstResidualLu } = result;
-    await settleClipSet(tx, set.id, {
+    await finishClipSet(tx, set.id, {
       state: 'ready',
       facts: {
         targetLufs,
@@ -494,7 +494,7 @@ export async function keepSpectra(
 export async function failClipSet(tx: Tx, clipSetId: string, remark: string): Promise<void> {
   const set = await findClipSet(tx, clipSetId);
   if (set?.state !== 'waiting') return;
-  await settleClipSet(tx, clipSetId, { state: 'failed', remark });
+  await finishClipSet(tx, clipSetId, { state: 'failed', remark });
   await announce(tx, set.comparisonId);
 }
 

@@ -200,7 +200,7 @@ export async function insertTrainingClip(
   );
 }
 
-export async function settleClipSet(
+export async function finishClipSet(
   db: Db,
   id: string,
   outcome: { state: 'ready'; facts: ClipSetFacts } | { state: 'failed'; remark: string },

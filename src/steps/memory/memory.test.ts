@@ -1,7 +1,9 @@
 import { Random } from '@/core/signal/random';
+import { THIRD_OCTAVES } from '@/core/spectrum/bands';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import type { Chain } from '@/steps/chains/schema';
 import { changeChain, chainsOf } from '@/steps/chains/service';
 import { sourcesSeen } from '@/steps/comparisons/service';
 import { giveMarks, lockDecision } from '@/steps/decision/service';
@@ -10,7 +12,8 @@ import { addGear, removeGear } from '@/steps/gear/service';
 import { resultsOf, withoutStandings, writeStandings } from '@/steps/results/service';
 import { analysed, answeredSitting } from '@/steps/test/answered';
 import { bankWithClips, CHAIN_NAMES } from '@/steps/test/bank';
-import { gearStory, heardList } from './service';
+import { plainGear } from '@/steps/test/gear';
+import { gearStory, heardList, proposeBench } from './service';
 
 withTestDatabase();
 
@@ -21,21 +24,11 @@ let capsule: string;
 let preamp: string;
 let unused: string;
 const FIRST = '00000000-0000-0000-0000-000000000000';
+const LATE = new Date('2029-05-06T09:00:00Z');
 const ALL = { q: '', sort: 'newest', page: 1 } as const;
 
-const draft = (name: string, kind: GearDraft['kind']): GearDraft => ({
-  name,
-  kind,
-  maker: 'Halden',
-  specs: {},
-  priceCents: 40_000,
-  ownership: 'owned',
-  condition: '',
-  notes: '',
-  scores: {},
-  attributes: {},
-  accessoryIds: [],
-});
+const draft = (name: string, kind: GearDraft['kind']) =>
+  plainGear(name, { kind, priceCents: 40_000 });
 
 beforeAll(async () => {
   engineer = await testEngineer('Mirela Voss');
@@ -140,6 +133,95 @@ describe('what was heard of an item', () => {
     expect(gains).toEqual([{ source: source.name, lines: 3, least: 38, median: 40, most: 46 }]);
   });
 
+  it('tells how the test sound moved over the years, for the chains with it alone', async () => {
+    const { comparisonId, chainIds } = bank;
+    const flat = THIRD_OCTAVES.map(() => -40);
+    const duller = flat.map((level, i) => (i > 25 ? level - 4 : level));
+    const recorded: [chain: number, written: string | null, arrived: Date, bands: number[]][] = [
+      [2, '2026-03-02', LATE, flat],
+      [2, '2026-03-02', LATE, flat],
+      [2, null, LATE, duller],
+      // Another chain with it, once; and one without it.
+      [0, null, LATE, flat],
+      [1, '2026-03-02', LATE, flat],
+      [1, '2027-03-02', LATE, duller],
+    ];
+    const [source] = await sourcesSeen(engineer, comparisonId);
+    for (const [i, [chain, originationDate, arrived, thirdsDb]] of recorded.entries()) {
+      await db().rows(
+        `WITH made AS (INSERT INTO audio (byte_length, created_at) VALUES (0, $6) RETURNING id)
+         INSERT INTO take (comparison_id, chain_id, source_id, audio_id, file_name, programme, state, facts, created_at)
+         SELECT $1, $2, $3, id, $4, 'tone', 'ready', $5, $6 FROM made`,
+        [
+          comparisonId,
+          chainIds[chain]!,
+          source!.id,
+          `test ${i}.wav`,
+          JSON.stringify({ metadata: { originationDate }, features: { thirdsDb } }),
+          arrived,
+        ],
+      );
+    }
+    const { drifts } = await gearStory(engineer, capsule, 1);
+    expect(drifts).toMatchObject([
+      {
+        chain: CHAIN_NAMES[2],
+        first: '2026-03-02',
+        repeats: 1,
+        repeatsDb: 0.5,
+        days: [{ on: '2029-05-06', most: { centerHz: 10_000 } }],
+      },
+    ]);
+    expect(drifts[0]!.days[0]!.moved.map(({ centerHz, db: by }) => [centerHz, by])).toEqual(
+      [10_000, 12_500, 16_000, 20_000].map((centerHz) => [centerHz, -4]),
+    );
+    expect((await gearStory(engineer, preamp, 1)).drifts.map(({ chain }) => chain)).toEqual(
+      expect.arrayContaining([CHAIN_NAMES[1], CHAIN_NAMES[2]]),
+    );
+    await db().rows(`DELETE FROM take WHERE file_name LIKE 'test %'`);
+  });
+
+  it('tells how its own noise moved, at the input, where the gain was logged', async () => {
+    const { comparisonId, chainIds } = bank;
+    const [source] = await sourcesSeen(engineer, comparisonId);
+    const log = (chain: number, gainDb: number) =>
+      db().rows(
+        `INSERT INTO run_line (comparison_id, day, position, chain_id, source_id, programme, take_number, minutes, done, gain_db)
+         VALUES ($1, 9, $2, $3, $4, 'resistor', 1, 1, true, $5)`,
+        [comparisonId, chain, chainIds[chain]!, source!.id, gainDb],
+      );
+    await log(2, 50);
+    const recorded: [chain: number, day: string, aWeightedDbfs: number][] = [
+      [2, '2026-03-02', -70],
+      [2, '2027-03-02', -66],
+      // No gain was logged for that one.
+      [0, '2026-03-02', -70],
+      [0, '2027-03-02', -60],
+    ];
+    for (const [i, [chain, originationDate, aWeightedDbfs]] of recorded.entries()) {
+      await db().rows(
+        `WITH made AS (INSERT INTO audio (byte_length, created_at) VALUES (0, $6) RETURNING id)
+         INSERT INTO take (comparison_id, chain_id, source_id, audio_id, file_name, programme, state, facts, created_at)
+         SELECT $1, $2, $3, id, $4, 'resistor', 'ready', $5, $6 FROM made`,
+        [
+          comparisonId,
+          chainIds[chain]!,
+          source!.id,
+          `resistor ${i}.wav`,
+          JSON.stringify({ metadata: { originationDate }, features: { aWeightedDbfs } }),
+          LATE,
+        ],
+      );
+    }
+    const { noises } = await gearStory(engineer, capsule, 1);
+    expect(noises).toMatchObject([
+      { chain: CHAIN_NAMES[2], first: '2026-03-02', days: [{ on: '2027-03-02', moved: true }] },
+    ]);
+    expect(noises[0]!.days[0]!.byDb).toBeCloseTo(4, 10);
+    await db().rows(`DELETE FROM take WHERE file_name LIKE 'resistor %'`);
+    await db().rows(`DELETE FROM run_line WHERE programme = 'resistor'`);
+  });
+
   it('says so where nothing is known, stays when it is removed, and is nobody else’s', async () => {
     const nothing = await gearStory(engineer, unused, 1);
     expect(nothing).toMatchObject({ places: 0, standings: [], words: [], holders: { all: 0 } });
@@ -191,6 +273,91 @@ describe('what was heard over all comparisons', () => {
     expect(newest).toHaveLength(2);
     expect(oldest.map((line) => line.sittingId)).toEqual([...newest].reverse());
     expect(Number(oldest[0]?.closedAt)).toBeLessThanOrEqual(Number(oldest[1]?.closedAt));
+  });
+});
+
+describe('the shortest bench', () => {
+  const names = async (q: string) => {
+    const proposal = await proposeBench(engineer, q);
+    return [proposal?.picks.map(({ name }) => name), proposal?.wildcard?.name ?? null];
+  };
+
+  it('is what led in places like it, and a cheap one that was never behind there', async () => {
+    const [line] = (await heardList(engineer, ALL)).lines;
+    const words = `${line!.source.toUpperCase()} ${line!.passage}`;
+    const proposal = await proposeBench(engineer, words);
+    expect(proposal).toMatchObject({ places: 1, simulated: false, twins: [] });
+    const [pick] = proposal!.picks;
+    expect(pick).toMatchObject({ name: CHAIN_NAMES[2], priceCents: 80_000, alike: { won: 1 } });
+    expect(pick!.elsewhere).toEqual({
+      won: 0,
+      'may be the best': 0,
+      behind: 0,
+      'nothing shown': 0,
+    });
+    // Both others cost less, but were behind.
+    expect(proposal!.picks).toHaveLength(1);
+    expect(proposal!.wildcard).toBeNull();
+
+    const cheap = await addGear(
+      engineer,
+      { ...draft('Rain 1', 'microphone'), priceCents: 9_000 },
+      NOON,
+    );
+    const other = await bankWithClips(engineer);
+    await db().rows('UPDATE comparison SET created_at = $2 WHERE id = $1', [
+      other.comparisonId,
+      LATE,
+    ]);
+    const [{ id, ...first }, { id: next, ...second }] = (await chainsOf(
+      engineer,
+      other.comparisonId,
+    )) as [Chain, Chain];
+    const held = (...ids: string[]) => ids.map((gearId) => ({ gearId, settings: {} }));
+    await changeChain(engineer, other.comparisonId, id, {
+      ...first,
+      name: 'Rain',
+      gear: held(cheap),
+    });
+    // The winner once more, under another name: it is one chain.
+    await changeChain(engineer, other.comparisonId, next, {
+      ...second,
+      name: 'Renamed',
+      gear: held(capsule, preamp),
+    });
+    expect(await names(words)).toEqual([['Renamed'], 'Rain']);
+    // Elsewhere it is the same chain as well.
+    expect(await names('trombone')).toEqual([['Renamed'], 'Rain']);
+    expect(await proposeBench(engineer, 'trombone')).toMatchObject({ places: 0 });
+    // What is not on the list any more cannot be set up.
+    await db().rows('UPDATE gear SET deleted_at = now() WHERE id = $1', [cheap]);
+    expect(await names(words)).toEqual([['Renamed'], null]);
+  });
+
+  it('leaves out what was heard with names told or under a broken seal', async () => {
+    const [line] = (await heardList(engineer, ALL)).lines;
+    for (const [change, back] of [
+      [`reveal = 'after each part'`, `reveal = 'after closing'`],
+      [
+        `seal_broken_at = now(), seal_broken_reason = 'looked'`,
+        `seal_broken_at = NULL, seal_broken_reason = NULL`,
+      ],
+    ]) {
+      await db().rows(`UPDATE sitting SET ${change} WHERE id = $1`, [sittingId]);
+      expect(await proposeBench(engineer, line!.source)).toMatchObject({ places: 0, picks: [] });
+      await db().rows(`UPDATE sitting SET ${back} WHERE id = $1`, [sittingId]);
+    }
+    expect(await proposeBench(engineer, line!.source)).toMatchObject({ places: 1 });
+  });
+
+  it('asks nothing where nothing is asked, and knows only one’s own studio', async () => {
+    expect(await proposeBench(engineer, ' %& ')).toBeNull();
+    const stranger = await testEngineer('Wondering By');
+    expect(await proposeBench(stranger, 'clarinet')).toMatchObject({
+      places: 0,
+      picks: [],
+      wildcard: null,
+    });
   });
 });
 

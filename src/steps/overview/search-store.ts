@@ -1,5 +1,6 @@
 import type { Db } from '@/platform/database';
 import type { FoundAnywhere } from '@/platform/endpoints';
+import { SEEN, STUDIO } from '@/platform/sign-in/seen';
 
 /** Of each kind of thing so many are shown. */
 const EACH = 6;
@@ -9,52 +10,52 @@ export interface FoundRow extends Omit<FoundAnywhere, 'address'> {
   sittingId: string | null;
 }
 
-const OF_STUDIO = 'owner_id = $1 AND comparison.deleted_at IS NULL';
+const SHOWN = `${SEEN} AND comparison.deleted_at IS NULL`;
 const holds = (text: string) =>
   `search_words(${text}) @@ to_tsquery('pg_catalog.simple'::regconfig, $2)`;
 
 /**
- * What of a studio holds all words of a query. Remarks of listeners are looked through only where their sitting is
+ * What holds all words of a query, of a studio and as far as somebody sees it. Remarks of listeners are looked through only where their sitting is
  * closed: before, nobody reads them.
  * @param query as `searchQuery` makes it
  */
-export async function searchAll(db: Db, studioId: string, query: string): Promise<FoundRow[]> {
+export async function searchAll(db: Db, viewerId: string, query: string): Promise<FoundRow[]> {
   return db.rows<FoundRow>(
     `SELECT kind, text, "where", "comparisonId", "sittingId" FROM (
        (SELECT 1 AS place, 'comparison' AS kind, title AS text, '' AS "where", id AS "comparisonId",
           NULL::uuid AS "sittingId"
-        FROM comparison WHERE ${OF_STUDIO} AND ${holds("title || ' ' || question")}
+        FROM comparison WHERE ${SHOWN} AND ${holds("title || ' ' || question")}
         ORDER BY created_at DESC LIMIT ${EACH})
        UNION ALL
        (SELECT 2, 'chain', chain.name, title, comparison.id, NULL
         FROM chain JOIN comparison ON comparison.id = comparison_id
-        WHERE ${OF_STUDIO} AND chain.deleted_at IS NULL AND ${holds('chain.name')}
+        WHERE ${SHOWN} AND chain.deleted_at IS NULL AND ${holds('chain.name')}
         ORDER BY comparison.created_at DESC, chain.name LIMIT ${EACH})
        UNION ALL
        (SELECT 3, 'take', file_name, title, comparison.id, NULL
         FROM take JOIN comparison ON comparison.id = comparison_id
-        WHERE ${OF_STUDIO} AND ${holds('file_name')}
+        WHERE ${SHOWN} AND ${holds('file_name')}
         ORDER BY take.created_at DESC, file_name LIMIT ${EACH})
        UNION ALL
        (SELECT 4, 'gear', name, maker, NULL, NULL
-        FROM gear WHERE owner_id = $1 AND deleted_at IS NULL AND ${holds("name || ' ' || maker")}
+        FROM gear WHERE owner_id = ${STUDIO} AND deleted_at IS NULL AND ${holds("name || ' ' || maker")}
         ORDER BY lower(name) LIMIT ${EACH})
        UNION ALL
        (SELECT 5, 'person', alias, '', NULL, NULL
-        FROM panelist WHERE owner_id = $1 AND ${holds('alias')} ORDER BY lower(alias) LIMIT ${EACH})
+        FROM panelist WHERE owner_id = ${STUDIO} AND ${holds('alias')} ORDER BY lower(alias) LIMIT ${EACH})
        UNION ALL
        (SELECT 6, 'remark', answer.remark, sitting.title, comparison.id, sitting.id
         FROM answer JOIN sitting ON sitting.id = answer.sitting_id AND sitting.state = 'closed'
           AND purpose = 'panel'
         JOIN comparison ON comparison.id = sitting.comparison_id
-        WHERE ${OF_STUDIO} AND answer.remark <> '' AND ${holds('remark')}
+        WHERE ${SHOWN} AND answer.remark <> '' AND ${holds('remark')}
         ORDER BY answered_at DESC LIMIT ${EACH})
        UNION ALL
        (SELECT 7, 'decision', title, '', comparison.id, NULL
-        FROM comparison WHERE ${OF_STUDIO} AND EXISTS (SELECT 1 FROM decision
+        FROM comparison WHERE ${SHOWN} AND EXISTS (SELECT 1 FROM decision
           WHERE comparison_id = comparison.id AND ${holds('words')})
         ORDER BY created_at DESC LIMIT ${EACH})
      ) AS found ORDER BY place`,
-    [studioId, query],
+    [viewerId, query],
   );
 }

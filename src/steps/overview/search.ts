@@ -24,7 +24,7 @@ export async function searchBank(
   text: string,
 ): Promise<{ found: FoundAnywhere[] }> {
   const query = searchQuery(text);
-  const rows = query === '' ? [] : await searchAll(db(), engineer.studioId, query);
+  const rows = query === '' ? [] : await searchAll(db(), engineer.accountId, query);
   return {
     found: rows.map((row) => ({
       kind: row.kind,

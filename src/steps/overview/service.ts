@@ -62,13 +62,13 @@ export interface ComparisonList {
 
 /** A page of the bank's list: each comparison with what was paid in, and what to do next. Seven queries, whatever its size. */
 export async function comparisonList(
-  { studioId }: SignedIn,
+  { accountId }: SignedIn,
   query: ComparisonQuery,
 ): Promise<ComparisonList> {
-  const counts = await countComparisons(db(), studioId, query.q);
+  const counts = await countComparisons(db(), accountId, query.q);
   // Whoever asks for a page behind the last gets the last.
   const page = pageWithin(query.page, counts.found);
-  const listed = await listComparisons(db(), studioId, { ...query, page });
+  const listed = await listComparisons(db(), accountId, { ...query, page });
   const standing = await standingsOf(
     db(),
     listed.map(({ id }) => id),

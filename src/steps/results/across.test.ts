@@ -96,9 +96,9 @@ it('counts who follows loudness and who likes the first, apart from every rank',
     control('Ben', { role: 'self', first: 'a', response: 'tie' }),
   ]);
   const of = (name: string) => listeners?.rows.find(({ listener }) => listener === name);
-  expect(of('Ada')).toMatchObject({ louder: { times: 1, of: 2 }, first: { times: 1, of: 1 } });
-  expect(of('Ben')).toMatchObject({ louder: null, first: { times: 0, of: 1 } });
-  expect(of('Cleo')).toMatchObject({ louder: null, first: null });
+  expect(of('Ada')).toMatchObject({ levelCatch: { times: 1, of: 2 }, first: { times: 1, of: 1 } });
+  expect(of('Ben')).toMatchObject({ levelCatch: null, first: { times: 0, of: 1 } });
+  expect(of('Cleo')).toMatchObject({ levelCatch: null, first: null });
 });
 
 it('fills nothing where no preference is claimed', () => {

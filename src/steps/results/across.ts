@@ -12,6 +12,7 @@ import type { Camps } from '@/core/statistics/reading/camps';
 import type { Interaction } from '@/core/statistics/reading/interactions';
 import type { Links } from '@/core/statistics/reading/links';
 import type { ReadTask } from '@/core/statistics/reading/shared';
+import type { PreferenceVerdict } from '@/core/statistics/reading/verdicts';
 import {
   type OwnSpectrum,
   ownSpectrum,
@@ -63,7 +64,7 @@ export interface ListenerRow {
   circles: Tally | null;
   scatter: number | null;
   /** Chose the same clip made louder. */
-  louder: Tally | null;
+  levelCatch: Tally | null;
   /** Chose the first of two that were the same. */
   first: Tally | null;
   /** Where they stand on the axis of taste; null where none is shown. */
@@ -80,6 +81,8 @@ export interface Across {
   /** Share of answers that chose neither, where the picture shows choices. */
   tiesShare: number | null;
   limits: string[];
+  /** Of every two chains, over all places: which is preferred, or whether they are level. */
+  verdicts: Pick<PreferenceVerdict, 'a' | 'b' | 'preferred' | 'verdict'>[];
   /** Of the first part that asked for words: which of them differ, and what their chains have in common. */
   words: (WordBands & { word: string })[];
   /** Of the same part: each chain's clip against the mean of the others'; none where a clip has no spectrum. */
@@ -183,7 +186,7 @@ function listenersOf(
         zeta: triads?.zeta ?? null,
         circles: triads && { times: triads.triads, of: triads.decidedTriads },
         scatter: rating?.repeatability?.sdOfReplicates ?? null,
-        louder: tally(controls('louder'), chose('louder')),
+        levelCatch: tally(controls('louder'), chose('louder')),
         first: tally(controls('self'), chose('first')),
         score: scores.get(one.listener) ?? null,
       },
@@ -284,6 +287,9 @@ export function acrossOf(asked: {
     picture: places.map(placeOf),
     tiesShare: tiesShareOf(places),
     limits: limitsOf(asked),
+    verdicts: reading.verdicts.preference
+      .filter(({ task }) => task === preferred)
+      .map(({ a, b, preferred: chain, verdict }) => ({ a, b, preferred: chain, verdict })),
     words: wordsOf(parts, asked.levelsDb),
     spectra: spectraOf(parts, asked.levelsDb),
     listeners: listenersOf(reading, asked.observations, preferred),

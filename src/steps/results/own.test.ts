@@ -78,8 +78,8 @@ it('tells a listener nothing before closing, and their own answers with the name
   await keepAnalysis(sittingId, analyseSitting(order!));
   const [own, other] = [await ownAnswersOf(token, ada), await ownAnswersOf(token, ben)];
   expect(own.parts[0]!.said).toHaveLength(3);
-  for (const line of own.parts[0]!.said) expect(line).toMatch(/ rather than /);
-  for (const line of other.parts[0]!.said) expect(line).toMatch(/: no preference$/);
+  for (const line of own.parts[0]!.said) expect(line.kind).toBe('rather');
+  for (const line of other.parts[0]!.said) expect(line.kind).toBe('tie');
   const panel = { mean: 2, from: 0, to: 4 };
   expect(own.parts[1]!.right).toEqual({ own: 4, of: 4, panel });
   expect(other.parts[1]!.right).toEqual({ own: 0, of: 4, panel });
@@ -92,7 +92,7 @@ it('tells a listener nothing before closing, and their own answers with the name
     [sittingId],
   );
   expect(own.parts[0]!.said).toEqual(
-    trials.map(({ first, second }) => `${first} rather than ${second}`),
+    trials.map(({ first, second }) => ({ kind: 'rather', a: first, b: second })),
   );
 });
 

@@ -4,7 +4,7 @@ import { TASKS } from '@/core/tasks';
 import { db } from '@/platform/database';
 import { UserError } from '@/platform/errors';
 import { seatRevealed } from '@/steps/listening/service';
-import { ownAnswers, type OwnAnswers } from '@/steps/listening/views';
+import { ownAnswers, type OwnAnswers, type SaidLine } from '@/steps/listening/views';
 import { readStored, type StoredAnalysis } from './schema';
 import { contextOf, namesOf, observationsOf } from './service';
 import {
@@ -18,20 +18,21 @@ import {
 } from './store';
 
 /** One thing that was said, with the names. */
-function lineOf(said: Observation, nameOf: (id: string) => string): string {
+function lineOf(said: Observation, nameOf: (id: string) => string): SaidLine {
+  const a = nameOf(said.chain);
   switch (said.kind) {
     case 'pair': {
-      const [a, b] = [nameOf(said.chain), nameOf(said.chainB)];
-      if (said.response === 'tie') return `${a} and ${b}: no preference`;
-      return said.response === 'a' ? `${a} rather than ${b}` : `${b} rather than ${a}`;
+      const b = nameOf(said.chainB);
+      if (said.response === 'tie') return { kind: 'tie', a, b };
+      return said.response === 'a' ? { kind: 'rather', a, b } : { kind: 'rather', a: b, b: a };
     }
     case 'rating':
-      return `${nameOf(said.chain)}: ${said.value.toFixed(0)} of 100`;
+      return { kind: 'place', a, value: said.value };
     case 'ticks':
-      return `${nameOf(said.chain)}: ${said.words.join(', ') || 'no word'}`;
+      return { kind: 'ticks', a, words: [...said.words] };
     case 'forced':
     case 'recall':
-      return `${nameOf(said.chain)} and ${nameOf(said.chainB)}: ${said.correct ? 'right' : 'wrong'}`;
+      return { kind: 'told', a, b: nameOf(said.chainB), right: said.correct };
   }
 }
 

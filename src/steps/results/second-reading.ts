@@ -33,9 +33,9 @@ const inWords = (said: string) => said.replace(/\([^)]*\)/g, '').replace(/[\d.,]
 
 /** The answers to the plan's questions, and the finding of each part. */
 function toldBy({ parts, across }: Read): [of: string, said: string][] {
-  const { told, liked, worth, nullHypothesis } = across?.answers ?? {};
+  const { distinguishable, liked, worth, nullHypothesis } = across?.answers ?? {};
   return [
-    ['Told apart?', told?.sentence ?? ''],
+    ['Told apart?', distinguishable?.sentence ?? ''],
     ['Liked, and where?', liked?.sentence ?? ''],
     ['Worth its price?', worth?.sentence ?? ''],
     ['Null hypothesis', nullHypothesis?.sentence ?? ''],

@@ -23,6 +23,7 @@ import { type Findings, plainly } from '@/core/statistics/findings';
 import { list } from '@/core/statistics/words';
 import { TASKS } from '@/core/tasks';
 import { unevenlyHeard } from '@/core/tasks/even';
+import { medianOf } from '@/core/statistics/percentile';
 import type { TaskId } from '@/core/tasks';
 import { type Db, db, transaction } from '@/platform/database';
 import { type Download, jsonFile } from '@/platform/download';
@@ -74,6 +75,7 @@ import {
   storeStandings,
 } from './store';
 import { type Standing, STANDINGS, standingsOf } from './standings';
+import { earsIn, NO_EARS, type PanelEars } from './ears';
 import { FILE_NOTE, SHEETS_NOTE } from './given-as';
 import { levelNotes, variantNotes } from './heard-as';
 import { type ListenerRemark, remarksOf } from './remarks';
@@ -116,6 +118,7 @@ export interface FromPack {
 
 export interface Result {
   sittingId: string;
+  ears: PanelEars;
   title: string;
   simulated: boolean;
   closedAt: Date;
@@ -452,12 +455,6 @@ async function closedSitting(
   throw known ? new UserError(409, CLOSED_FIRST) : notFound('sitting');
 }
 
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const half = Math.floor(sorted.length / 2);
-  return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
-}
-
 /** Remarks, told apart by whether they name what was heard. */
 async function ownWordsOf(
   answers: readonly AnswerRow[],
@@ -518,7 +515,12 @@ export async function resultsOf(
   const everyName = allNames(names, answers);
   const plan = planOf(sitting);
   const { seal, document, fromPack } = await sealedAs(engineer, sitting);
-  const levelsDb = closely ? await levelsOf(heard, names) : new Map<string, never>();
+  const levelsDb = closely
+    ? await levelsOf(
+        heard.find(({ task }) => TASKS[task].asksWords),
+        names,
+      )
+    : new Map<string, never>();
   const read = (made: Pick<StoredAnalysis, 'parts' | 'across'>, own: readonly AnswerRow[]) => {
     const answered = answeredParts(heard, made, own, everyName, plan);
     const parts = answered.map((one, i) =>
@@ -591,11 +593,14 @@ export async function resultsOf(
       pace: paced.map(([listener, own]) => ({
         listener,
         answers: own.length,
-        medianS: median(own.map(({ durationS }) => durationS)),
+        medianS: medianOf(own.map(({ durationS }) => durationS)),
         hasty: own.filter(({ hasty }) => hasty).length,
         unfetched: own.filter(({ unfetched }) => unfetched).length,
         ...seatFacts(own[0]!.seat, listeners),
       })),
+      ears: closely
+        ? await earsIn(sitting.id, listeners, () => levelsOf(heard[0], names))
+        : NO_EARS,
       remarks: closely ? await ownWordsOf(answers, names) : [],
       baselines: closely
         ? await baselinesOf(comparisonId, {
@@ -685,12 +690,11 @@ function namedQuestion(
   };
 }
 
-/** Spectra of the clips that words were ticked for, by chain. */
+/** Spectra of the clips of a part, by chain. */
 async function levelsOf(
-  heard: readonly HeardPart[],
+  part: HeardPart | undefined,
   names: ReadonlyMap<string, string>,
 ): Promise<Map<string, (number | null)[]>> {
-  const part = heard.find(({ task }) => TASKS[task].asksWords);
   const clips = part ? await listClips(db(), part.clipSetId) : [];
   return new Map(
     clips.flatMap(({ chainId, spectra }) =>

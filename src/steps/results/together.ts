@@ -23,7 +23,7 @@ import { named, storedTogether, type TogetherOrder } from './schema';
 import { FILE_NOTE, SHEETS_NOTE } from './given-as';
 import { judgedOf, namesOf, placeHeard, placesHeard, withChainNames } from './service';
 import { chainsAsked, findAllClosed, type HeardPart, partsOfSittings } from './store';
-import { insertJointReading, listJointReadings } from './together-store';
+import { insertJointReading, type JointReading, listJointReadings } from './together-store';
 
 /** Reads in a thread; tests read where they are. */
 export type Reads = (asked: {
@@ -175,6 +175,52 @@ async function readOf(observations: readonly Observation[], reference: string, r
 }
 
 /**
+ * Sittings of any comparisons read together, where chains are the same as others under another id.
+ * @param sameAs by id of a chain, what it is taken for; others stay themselves
+ * @param reference what the chain that links them is taken for
+ * @returns chains as they are taken, sittings by id; null where nothing links them
+ */
+export async function readThrough(
+  sittingIds: readonly string[],
+  sameAs: ReadonlyMap<string, string>,
+  reference: string,
+  reads: Reads = inThread,
+): Promise<(Together & { listeners: number }) | null> {
+  const observations = await allJudged(sittingIds);
+  return readOf(
+    observations.map((one) => withChainNames(one, (id) => sameAs.get(id) ?? id)),
+    reference,
+    reads,
+  );
+}
+
+/** A reading as it is kept, by name; made anew where another version made it. */
+async function jointOf(
+  chosen: JointReading,
+  names: ReadonlyMap<string, string>,
+  titles: ReadonlyMap<string, string>,
+  reads: Reads,
+): Promise<Omit<JointView, 'cautions'> | null> {
+  const { id, at, by, reason, referenceChainId, sittingIds } = chosen;
+  const read =
+    storedTogether.safeParse(chosen.read).data ??
+    (await readOf(await allJudged(sittingIds), referenceChainId, reads));
+  if (!read) return null;
+  const byName = named<Together>(read, new Map([...names, ...titles]));
+  return {
+    id,
+    at,
+    by,
+    reason,
+    reference: names.get(referenceChainId) ?? referenceChainId,
+    sittings: sittingIds.map((one) => titles.get(one) ?? one),
+    listeners: read.listeners,
+    read: byName,
+    says: togetherSays(byName),
+  };
+}
+
+/**
  * Closed sittings that can be read together, and what was.
  * @param wanted the reading to look at; the newest when null
  */
@@ -192,27 +238,8 @@ export async function togetherOf(
   const linkable = await linkableIn(ids);
   const kept = await listJointReadings(db(), comparisonId);
   const chosen = kept.find(({ id }) => id === wanted) ?? kept[0];
-  let joint: JointView | null = null;
-  if (chosen) {
-    const read =
-      storedTogether.safeParse(chosen.read).data ??
-      (await readOf(await allJudged(chosen.sittingIds), chosen.referenceChainId, reads));
-    const byName = read && named<Together>(read, new Map([...names, ...titles]));
-    const members = closed.filter(({ id }) => chosen.sittingIds.includes(id));
-    const parts = await partsOfSittings(db(), chosen.sittingIds);
-    joint = byName && {
-      id: chosen.id,
-      at: chosen.at,
-      by: chosen.by,
-      reason: chosen.reason,
-      reference: names.get(chosen.referenceChainId) ?? chosen.referenceChainId,
-      sittings: chosen.sittingIds.map((id) => titles.get(id) ?? id),
-      listeners: read.listeners,
-      read: byName,
-      says: togetherSays(byName),
-      cautions: cautionsOf(members, titles, parts),
-    };
-  }
+  const members = closed.filter(({ id }) => chosen?.sittingIds.includes(id));
+  const joint = chosen && (await jointOf(chosen, names, titles, reads));
   return {
     comparison,
     sittings: closed.map(({ id, closedAt }) => ({
@@ -227,8 +254,24 @@ export async function togetherOf(
       at,
       sittings: sittingIds.map((one) => titles.get(one) ?? one),
     })),
-    joint,
+    joint: joint
+      ? {
+          ...joint,
+          cautions: cautionsOf(members, titles, await partsOfSittings(db(), chosen.sittingIds)),
+        }
+      : null,
   };
+}
+
+/** The newest reading of a comparison's sittings together; null where there is none. */
+export async function newestJoint(
+  comparisonId: string,
+  reads: Reads = inThread,
+): Promise<Omit<JointView, 'cautions'> | null> {
+  const [chosen] = await listJointReadings(db(), comparisonId);
+  if (!chosen) return null;
+  const titles = titlesOf(await closedOf(comparisonId));
+  return jointOf(chosen, await namesIn(chosen.sittingIds), titles, reads);
 }
 
 /**

@@ -3,7 +3,7 @@ import type { Answer } from '@/core/tasks/task';
 import { db } from '@/platform/database';
 import { one } from '@/platform/one';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { NOON, testColleague, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { answer, finishStage, join, viewFor } from '@/steps/listening/service';
 import { overviewOf } from '@/steps/overview/service';
 import { ownAnswersOf } from '@/steps/results/own';
@@ -146,7 +146,7 @@ it('stands beside the panel’s sittings: nobody else sees it, and nothing of th
   expect(
     (await overviewOf(engineer, comparisonId)).steps.find(({ id }) => id === 'sitting'),
   ).toMatchObject({ word: 'to plan' });
-  const colleague = { ...(await testEngineer('Oto Lind')), studioId: engineer.studioId };
+  const colleague = await testColleague(engineer, 'Oto Lind');
   expect((await selfTestsOf(colleague, comparisonId)).tests).toEqual([]);
   const stranger = await testEngineer('Somebody Else');
   await expect(selfTestsOf(stranger, comparisonId)).rejects.toMatchObject({ status: 404 });
@@ -156,7 +156,7 @@ it('stands beside the panel’s sittings: nobody else sees it, and nothing of th
 it('says whether the clips had been heard by name before, by the same person alone', async () => {
   const { comparisonId, clipSetId } = bank;
   const newest = async (by: SignedIn) => (await selfTestsOf(by, comparisonId)).tests[0]!;
-  const colleague = { ...(await testEngineer('Petra Ahl')), studioId: engineer.studioId };
+  const colleague = await testColleague(engineer, 'Petra Ahl');
   await listenByName(colleague, comparisonId, { clipSetId }, false, NOON);
   await begin();
   expect((await newest(engineer)).heardBefore).toBe(false);

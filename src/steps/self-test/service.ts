@@ -26,7 +26,7 @@ function planOf({ clipSetId, pair, task, trials }: SelfTestOrder, chains: number
     clipSetId,
     pair,
     adaptive: false,
-    controls: { self: false, louder: false, repeats: 0 },
+    controls: { self: false, levelCatch: false, repeats: 0 },
     words: [],
   };
   return {

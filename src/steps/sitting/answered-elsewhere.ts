@@ -62,7 +62,7 @@ function draftOf({ title, parts, listeners }: Elsewhere): SittingDraft {
     parts: parts.map((part) => ({
       ...part,
       pair: null,
-      controls: { self: false, louder: false, repeats: 0 },
+      controls: { self: false, levelCatch: false, repeats: 0 },
       adaptive: false,
     })),
   };

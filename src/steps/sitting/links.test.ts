@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
-import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
+import { NOON, testColleague, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { one } from '@/platform/one';
 import { roomsOf } from '@/steps/listening/conductor';
 import { addDevice, answer, finishStage, join, viewFor } from '@/steps/listening/service';
@@ -345,7 +345,7 @@ describe('the panel', () => {
 });
 
 it('shows a conductor the rooms of the studio that are open, and nothing of what is in them', async () => {
-  const conductor: SignedIn = { ...engineer, accountId: randomUUID(), role: 'conductor' };
+  const conductor = await testColleague(engineer, 'Cem Aydin', 'conductor');
   const before = (await roomsOf(conductor)).length;
   await openTestSitting(engineer, bank.comparisonId, { room: 'together' });
   await openTestSitting(engineer, bank.comparisonId);

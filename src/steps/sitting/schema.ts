@@ -37,7 +37,7 @@ export const partDraft = z
       .nullable(),
     controls: z.object({
       self: z.boolean(),
-      louder: z.boolean(),
+      levelCatch: z.boolean(),
       repeats: z.int().min(0).max(20, 'At most 20 trials are asked twice.'),
     }),
     /** The next pair is the one whose answer tells most of this listener. */

@@ -249,7 +249,7 @@ function proposalFor(set: ListenableSet): SittingDraft {
         tiesAllowed: true,
         trials: TASKS.pair.round(set.chains),
         pair: null,
-        controls: { self: true, louder: true, repeats: 1 },
+        controls: { self: true, levelCatch: true, repeats: 1 },
         adaptive: false,
         words: [],
       },

@@ -74,7 +74,7 @@ describe('planning', () => {
     });
     expect(proposal).toMatchObject({
       title: 'Clarinet, bridge',
-      parts: [{ task: 'pair', trials: 3, controls: { self: true, louder: true, repeats: 1 } }],
+      parts: [{ task: 'pair', trials: 3, controls: { self: true, levelCatch: true, repeats: 1 } }],
     });
     await discardDraft(engineer, comparisonId, first);
     expect((await sittingsOf(engineer, comparisonId)).sittings).toEqual([]);
@@ -128,7 +128,7 @@ describe('the account of minutes', () => {
     task: 'pair' as const,
     trials,
     pair: null,
-    controls: { self: false, louder: false, repeats: 0 },
+    controls: { self: false, levelCatch: false, repeats: 0 },
   });
 
   it('adds up by hand', () => {
@@ -148,7 +148,7 @@ describe('the account of minutes', () => {
   });
 
   it('counts controls and learning as trials', () => {
-    const controls = { self: true, louder: true, repeats: 3 };
+    const controls = { self: true, levelCatch: true, repeats: 3 };
     expect(trialsOfPart({ ...pairs(10), controls })).toBe(15);
     expect(trialsOfPart({ ...pairs(2), controls })).toBe(6);
     expect(trialsOfPart({ ...pairs(6), task: 'memory' })).toBe(7);
@@ -208,7 +208,7 @@ describe('opening', () => {
       task,
       trials: 2,
       pair: TASKS[task].ofOnePair ? pair : null,
-      controls: { self: true, louder: true, repeats: 1 },
+      controls: { self: true, levelCatch: true, repeats: 1 },
       words: task === 'words' ? ['bright', 'dark'] : [],
     }));
     const { sittingId, seal } = await openTestSitting(
@@ -409,7 +409,11 @@ describe('closing', () => {
 
   it('replays pairs that followed the answers, and finds one that did not', async () => {
     const change = { seats: 2 };
-    const part = { adaptive: true, trials: 6, controls: { self: true, louder: true, repeats: 0 } };
+    const part = {
+      adaptive: true,
+      trials: 6,
+      controls: { self: true, levelCatch: true, repeats: 0 },
+    };
     for (const tampered of [false, true]) {
       const { sittingId, token } = await openTestSitting(engineer, ids(), change, part);
       const me = { alias: 'Me', playback: 'earbuds' as const, consent: true as const };

@@ -26,7 +26,7 @@ const PARTS = `(SELECT coalesce(jsonb_agg(jsonb_build_object(
     'trials', trials,
     'pair', CASE WHEN first_chain_id IS NULL THEN NULL
       ELSE jsonb_build_array(first_chain_id, second_chain_id) END,
-    'controls', jsonb_build_object('self', control_self, 'louder', control_louder,
+    'controls', jsonb_build_object('self', control_self, 'levelCatch', control_louder,
       'repeats', control_repeats),
     'adaptive', adaptive, 'words', to_jsonb(words)) ORDER BY number), '[]')
   FROM part WHERE part.sitting_id = sitting.id)`;
@@ -229,7 +229,7 @@ export async function replaceParts(
         part.pair?.[0] ?? null,
         part.pair?.[1] ?? null,
         part.controls.self,
-        part.controls.louder,
+        part.controls.levelCatch,
         part.controls.repeats,
         part.words,
         part.adaptive,

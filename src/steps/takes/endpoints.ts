@@ -18,6 +18,7 @@ export const TAKES = {
     z.object({ chains: z.int(), takes: z.int() }),
   ),
   remove: endpoint('DELETE', ONE, done),
+  restore: endpoint('POST', `${ONE}/restore`, done),
   pick: endpoint('POST', `${ONE}/pick`, done),
   pickPerformance: endpoint(
     'POST',

@@ -8,7 +8,7 @@ import {
   programmeStep,
 } from '@/core/checks/programme';
 import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
-import { BENCH_ROOMS, type BenchRoom } from '@/core/simulation/bench';
+import { BENCH_ROOMS, type BenchRoom } from '@/core/simulation/recording-bench';
 import { uuid } from '@/steps/comparisons/schema';
 
 const INSTRUMENTS = ['contralto', 'cello', 'clarinet'] as const;

@@ -1,5 +1,5 @@
 import { detailsOf } from '@/core/checks/programme';
-import { benchFault, type BenchTake } from '@/core/simulation/bench';
+import { benchFault, type BenchTake } from '@/core/simulation/recording-bench';
 import type { ChainItem } from '@/core/chain/item';
 import { hash32 } from '@/core/signal/random';
 import { db, transaction, type Tx } from '@/platform/database';
@@ -11,7 +11,7 @@ import { itemsOfChain } from '@/steps/chains/service';
 import { listRecordedChains } from '@/steps/chains/store';
 import { comparisonOf, sourceOf } from '@/steps/comparisons/service';
 import { type BenchPlan, storedBenchPlan } from './plans';
-import { findBenchOrder, insertBenchOrder, settleBenchOrder } from './bench-store';
+import { findBenchOrder, insertBenchOrder, finishBenchOrder } from './recording-bench-store';
 import { keepRecorded } from './service';
 
 const USUAL_DISTANCE_M = 0.3;
@@ -120,7 +120,7 @@ export async function keepBenchTakes(
   at: Date,
 ): Promise<void> {
   await transaction(async (tx) => {
-    if (!(await settleBenchOrder(tx, orderId, 'ready'))) return;
+    if (!(await finishBenchOrder(tx, orderId, 'ready'))) return;
     for (const { job, audioId } of recorded) {
       const { fileName, chainId, sourceId } = job;
       const { programme, detail } = job.take;
@@ -135,5 +135,5 @@ export async function keepBenchTakes(
 }
 
 export async function failBench(tx: Tx, orderId: string): Promise<void> {
-  await settleBenchOrder(tx, orderId, 'failed');
+  await finishBenchOrder(tx, orderId, 'failed');
 }

@@ -4,7 +4,8 @@ import { readName } from '@/core/checks/naming';
 import type { ReferenceAlignment } from '@/core/checks/set/set-check';
 import { checkTake } from '@/core/checks/take-checks';
 import { dropOrphans, sealAudio } from '@/platform/audio-store';
-import { type Db, db, transaction, type Tx } from '@/platform/database';
+import { binSince } from '@/platform/bin';
+import { type Db, db, transaction, type Tx, violatesUnique } from '@/platform/database';
 import { requireSpace } from '@/platform/disk-space';
 import { notFound, UserError } from '@/platform/errors';
 import { enqueue, openJobs } from '@/platform/jobs';
@@ -34,9 +35,11 @@ import {
 } from './schema';
 import {
   type ArchiveSource,
+  binTake,
   deleteArchive,
   deleteStaleUploads,
   deleteTake,
+  eraseRemovedTakes,
   findArchive,
   findByAudio,
   findBySound,
@@ -55,12 +58,13 @@ import {
   setUsual,
   replaceAudio,
   replaceFacts,
-  settleArchive,
-  settleTake,
+  finishArchive,
+  finishTake,
   takePeaks,
   type TakeSource,
   updateReferenceAlignment,
   takeBack,
+  unbinTake,
   updateTakes,
   promisedBytes,
 } from './store';
@@ -417,10 +421,12 @@ export async function bringChainBack(
   });
 }
 
+/** Removes a take, for thirty days in such a way that it can be put back; refused once clips were made of it. */
 export async function removeTake(
   engineer: SignedIn,
   comparisonId: string,
   takeId: string,
+  at: Date,
 ): Promise<void> {
   const take = await takeOf(engineer, comparisonId, takeId);
   await transaction(async (tx) => {
@@ -430,9 +436,35 @@ export async function removeTake(
         'Clips were made of this take; it stays, so that they can be explained.',
       );
     }
-    await deleteTake(tx, takeId, take.audioId);
+    // What never became a take has nothing to come back.
+    if (take.state === 'ready') await binTake(tx, takeId, at);
+    else await deleteTake(tx, takeId, take.audioId);
     await announce(tx, comparisonId);
   });
+}
+
+/** Puts a removed take back where it was. */
+export async function restoreTake(
+  engineer: SignedIn,
+  comparisonId: string,
+  takeId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  try {
+    await transaction(async (tx) => {
+      await lockTakes(tx, comparisonId);
+      if (!(await unbinTake(tx, comparisonId, takeId))) throw notFound('take');
+      await announce(tx, comparisonId);
+    });
+  } catch (error) {
+    if (!violatesUnique(error, 'take_content')) throw error;
+    throw new UserError(409, 'This file is among the takes again already; nothing was changed.');
+  }
+}
+
+/** Erases takes that were removed longer ago than they are offered again. */
+export async function tidyRemovedTakes(now: Date): Promise<void> {
+  await transaction((tx) => eraseRemovedTakes(tx, binSince(now)));
 }
 
 export type Inspection =
@@ -462,12 +494,12 @@ export async function keepInspection(takeId: string, found: Inspection, at: Date
       (sound ? await findBySound(tx, comparisonId, sound, take.channels, takeId) : null);
     if (twin !== null) {
       const remark = `The same recording is here already as ${twin}; this copy was left out.`;
-      await settleTake(tx, takeId, { state: 'duplicate', remark });
+      await finishTake(tx, takeId, { state: 'duplicate', remark });
     } else if (found.outcome === 'refused') {
-      await settleTake(tx, takeId, { state: 'refused', remark: found.reason });
+      await finishTake(tx, takeId, { state: 'refused', remark: found.reason });
     } else {
       const { facts, peaks } = found;
-      await settleTake(tx, takeId, { state: 'ready', facts, peaks: Buffer.from(peaks) });
+      await finishTake(tx, takeId, { state: 'ready', facts, peaks: Buffer.from(peaks) });
     }
     // Also after one that cannot be used: the others may have waited for it.
     if (take.programme === 'performance') await relateLater(tx, comparisonId, at);
@@ -584,7 +616,7 @@ export async function keepUnpacked(
     await lockTakes(tx, comparisonId);
     for (const file of files) await receiveTake(tx, { ...file, comparisonId, pattern }, at);
     if (remark === null) await deleteArchive(tx, id, audioId);
-    else await settleArchive(tx, id, 'ready', remark);
+    else await finishArchive(tx, id, 'ready', remark);
     await announce(tx, comparisonId);
   });
 }
@@ -592,7 +624,7 @@ export async function keepUnpacked(
 export async function failArchive(tx: Tx, id: string, remark: string): Promise<void> {
   const archive = await findArchive(tx, id);
   if (archive?.state !== 'waiting') return;
-  await settleArchive(tx, id, 'failed', remark);
+  await finishArchive(tx, id, 'failed', remark);
   await announce(tx, archive.comparisonId);
 }
 
@@ -618,7 +650,7 @@ export async function giveUpInspection(tx: Tx, takeId: string, at: Date): Promis
   const take = await findTake(tx, takeId);
   if (take?.state !== 'waiting') return;
   const remark = 'This file could not be checked. Remove it and drop it again.';
-  await settleTake(tx, takeId, { state: 'refused', remark });
+  await finishTake(tx, takeId, { state: 'refused', remark });
   if (take.programme === 'performance') await relateLater(tx, take.comparisonId, at);
   await announce(tx, take.comparisonId);
 }

@@ -236,7 +236,7 @@ export async function moveAudio(db: Db, from: number, to: number): Promise<void>
   await db.rows('DELETE FROM upload WHERE audio_id = $1', [from]);
 }
 
-export async function settleTake(
+export async function finishTake(
   db: Db,
   id: string,
   outcome:
@@ -439,7 +439,7 @@ export async function listArchives(db: Db, comparisonId: string): Promise<Archiv
   );
 }
 
-export async function settleArchive(
+export async function finishArchive(
   db: Db,
   id: string,
   state: Archive['state'],
@@ -491,6 +491,53 @@ export async function deleteStaleUploads(db: Db, before: Date): Promise<number> 
 export async function deleteTake(db: Db, id: string, audioId: number): Promise<void> {
   await db.rows('DELETE FROM take WHERE id = $1', [id]);
   await dropAudio(db, audioId);
+}
+
+/** Takes a take out of the comparison and keeps it as it stood, with its sound. */
+export async function binTake(tx: Tx, id: string, at: Date): Promise<void> {
+  await tx.rows(
+    `INSERT INTO removed_take (id, comparison_id, audio_id, file_name, row, overrides, deleted_at)
+     SELECT id, comparison_id, audio_id, file_name, to_jsonb(take),
+       coalesce((SELECT jsonb_agg(to_jsonb(check_override)) FROM check_override WHERE take_id = take.id), '[]'), $2
+     FROM take WHERE id = $1`,
+    [id, at],
+  );
+  await tx.rows('DELETE FROM take WHERE id = $1', [id]);
+}
+
+/**
+ * Puts a removed take back: to its chain where that still stands, to its source or, where that is gone, to the first.
+ * @returns whether there was one
+ */
+export async function unbinTake(tx: Tx, comparisonId: string, id: string): Promise<boolean> {
+  const rows = await tx.rows(
+    `INSERT INTO take SELECT (jsonb_populate_record(NULL::take, row || jsonb_build_object(
+         'chain_id', (SELECT id FROM chain WHERE id = (row->>'chain_id')::uuid AND deleted_at IS NULL),
+         'former_chain_id', (SELECT id FROM chain WHERE id = coalesce(row->>'chain_id', row->>'former_chain_id')::uuid),
+         'source_id', coalesce((SELECT id FROM source WHERE id = (row->>'source_id')::uuid),
+           (SELECT id FROM source WHERE source.comparison_id = $1 ORDER BY position LIMIT 1)),
+         'picked', false, 'nearest', false, 'foremost', false))).*
+       FROM removed_take WHERE comparison_id = $1 AND id = $2
+     RETURNING id`,
+    [comparisonId, id],
+  );
+  if (rows.length === 0) return false;
+  await tx.rows(
+    `INSERT INTO check_override SELECT said.* FROM removed_take,
+       jsonb_populate_recordset(NULL::check_override, overrides) AS said WHERE removed_take.id = $1`,
+    [id],
+  );
+  await tx.rows('DELETE FROM removed_take WHERE id = $1', [id]);
+  return true;
+}
+
+/** Erases what was removed before a day, with sound that nothing else has. */
+export async function eraseRemovedTakes(tx: Tx, before: Date): Promise<void> {
+  const gone = await tx.rows<{ id: number }>(
+    'DELETE FROM removed_take WHERE deleted_at < $1 RETURNING audio_id::float8 AS id',
+    [before],
+  );
+  for (const { id } of gone) await dropUnusedAudio(tx, id);
 }
 
 /** Bytes that nothing else has. */

@@ -18,15 +18,15 @@ import { chainFigures } from '@/steps/chains/service';
 import { listRecordedChains } from '@/steps/chains/store';
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf, sourcesOf } from '@/steps/comparisons/service';
-import { listPassages, storedProgramme } from '@/steps/comparisons/store';
+import { listPassages, listSources, storedProgramme } from '@/steps/comparisons/store';
 import { type TakeChoice, takeChoices } from './compare';
 import type { StoredFacts } from './facts';
 import { recordedGainsOf } from './gains';
 import { plannedProgramme } from './plans';
 import { listLines } from './run-sheet-store';
-import type { Archive, ShownTake, Take, TakesQuery } from './schema';
+import type { Archive, ShownTake, StoredTake, Take, TakesQuery } from './schema';
 import { checkedTakes, proposalsFor, shownTake } from './service';
-import { listArchives } from './store';
+import { listArchives, listTakes } from './store';
 import { type TakeList, takeList } from './take-list';
 
 export interface SourceSet {
@@ -35,10 +35,14 @@ export interface SourceSet {
   baseline: PairBaseline[];
 }
 
-type ReadyTake = Take & { facts: StoredFacts; chain: string };
+type Ready<T extends StoredTake> = T & { facts: StoredFacts; chain: string };
+type ReadyTake = Ready<Take>;
 
 /** Takes that are measured and have a chain, with its name. */
-function readyTakes(takes: readonly Take[], chains: readonly Chain[]): ReadyTake[] {
+function readyTakes<T extends StoredTake>(
+  takes: readonly T[],
+  chains: readonly Pick<Chain, 'id' | 'name'>[],
+): Ready<T>[] {
   const nameOf = (id: string | null) => chains.find((chain) => chain.id === id)?.name ?? null;
   return takes.flatMap((take) => {
     const chain = nameOf(take.chainId);
@@ -162,6 +166,30 @@ export interface TakesView {
   runSheet: { lines: number; done: number; minutes: number };
 }
 
+/** Numbers of the test programme, of the first source; none where only performances were recorded. */
+function numbersOf(
+  ready: readonly Ready<StoredTake>[],
+  chains: readonly Pick<Chain, 'name'>[],
+  sources: readonly Source[],
+): ChainNumbers[] {
+  const place = (chain: string) => chains.findIndex(({ name }) => name === chain);
+  const programme = ready
+    .filter((take) => take.sourceId === sources[0]!.id)
+    .sort((a, b) => place(a.chain) - place(b.chain));
+  return programme.some((take) => take.programme !== 'performance')
+    ? programmeNumbers(programme.map(programmeTake))
+    : [];
+}
+
+/** What the test programme measured of some chains, by name. */
+export async function measuredNumbers(
+  comparisonId: string,
+  chains: readonly Pick<Chain, 'id' | 'name'>[],
+): Promise<ChainNumbers[]> {
+  const takes = await listTakes(db(), comparisonId);
+  return numbersOf(readyTakes(takes, chains), chains, await listSources(db(), comparisonId));
+}
+
 export async function takesViewOf(
   engineer: SignedIn,
   comparisonId: string,
@@ -173,10 +201,6 @@ export async function takesViewOf(
   const { sources, temperatureC } = await sourcesOf(db(), comparisonId);
   const ready = readyTakes(takes, chains);
   const sets = sourceSets(ready, sources, temperatureC);
-  const place = (chain: string) => chains.findIndex(({ name }) => name === chain);
-  const programme = ready
-    .filter((take) => take.sourceId === sources[0]!.id)
-    .sort((a, b) => place(a.chain) - place(b.chain));
   const measured = query.tab === 'measured';
   const lines = await listLines(db(), comparisonId);
   return {
@@ -195,10 +219,7 @@ export async function takesViewOf(
     sets: (measured ? sets : sets.map((set) => ({ ...set, baseline: [] }))).filter(
       ({ remarks, baseline }) => remarks.length > 0 || baseline.length > 0,
     ),
-    numbers:
-      measured && programme.some((take) => take.programme !== 'performance')
-        ? programmeNumbers(programme.map(programmeTake))
-        : [],
+    numbers: measured ? numbersOf(ready, chains, sources) : [],
     choices: measured ? takeChoices(ready) : [],
     proposedPassages: proposedPassages(
       takes.map(({ facts }) => facts?.metadata.description),

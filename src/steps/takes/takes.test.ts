@@ -91,7 +91,7 @@ describe('takes', () => {
     const copy = (await takesOf(engineer, comparisonId)).find((take) => take.state === 'duplicate');
     expect(copy?.remark).toContain('Kern 40.wav');
     expect((await sizes()).length).toBe(before);
-    await removeTake(engineer, comparisonId, copy?.id ?? '');
+    await removeTake(engineer, comparisonId, copy?.id ?? '', NOON);
     expect((await takesOf(engineer, comparisonId)).filter((t) => t.state === 'ready').length).toBe(
       3,
     );
@@ -109,7 +109,7 @@ describe('takes', () => {
     await expect(
       changeTakes(engineer, comparisonId, { takeIds: [id], chainId: chainIds[0] }, NOON),
     ).rejects.toMatchObject({ status: 409 });
-    await removeTake(engineer, comparisonId, id);
+    await removeTake(engineer, comparisonId, id, NOON);
   });
 
   it('can be moved, several at once; a chain may hold several, and one is picked', async () => {
@@ -172,8 +172,8 @@ describe('files with several channels', () => {
     // Uniform in ±0.05: 20·log10(0.05/√3).
     expect(single!.facts?.measurement.rmsDbfs).toBeCloseTo(-30.8, 1);
     expect((await db().rows('SELECT id FROM audio')).length).toBe(audios);
-    await removeTake(engineer, comparisonId, pair!.id);
-    await removeTake(engineer, comparisonId, single!.id);
+    await removeTake(engineer, comparisonId, pair!.id, NOON);
+    await removeTake(engineer, comparisonId, single!.id, NOON);
   });
 });
 
@@ -214,7 +214,7 @@ describe('archives', () => {
     for (const take of await takesOf(engineer, comparisonId)) {
       if (/take [78]/.test(take.fileName)) {
         await inspected(take.id);
-        await removeTake(engineer, comparisonId, take.id);
+        await removeTake(engineer, comparisonId, take.id, NOON);
       }
     }
     await removeArchive(engineer, comparisonId, id);
@@ -281,7 +281,7 @@ it('several at once, at the same time, lose nothing of each other', async () => 
   const after = await takesOf(engineer, own.comparisonId);
   expect(after.map(({ detail }) => detail)).toEqual(ids.map(() => 'round 4'));
   // One that was removed in another window does not stop the others.
-  await removeTake(engineer, own.comparisonId, ids[0]!);
+  await removeTake(engineer, own.comparisonId, ids[0]!, NOON);
   expect(await change({ detail: 'later' })).toEqual({ gone: 1 });
   expect((await takesOf(engineer, own.comparisonId)).map(({ detail }) => detail)).toEqual([
     'later',
@@ -311,7 +311,7 @@ describe('FLAC', () => {
     channels[0]!.forEach((x, n) =>
       expect(x * 2 ** 23).toBeCloseTo(Math.floor(noise[n]! * 2 ** 23 + 0.5), 6),
     );
-    await removeTake(engineer, comparisonId, id);
+    await removeTake(engineer, comparisonId, id, NOON);
   });
 
   it('is a duplicate of a WAV with the same samples, whatever else stands in that', async () => {
@@ -343,7 +343,7 @@ describe('FLAC', () => {
     expect(of(again)).toMatchObject({ state: 'duplicate', chainId: null });
     expect(of(again)?.remark).toContain('here already as named.wav');
     expect(others.map((id) => of(id)?.state)).toEqual(['ready', 'ready']);
-    for (const id of [first, again, ...others]) await removeTake(engineer, comparisonId, id);
+    for (const id of [first, again, ...others]) await removeTake(engineer, comparisonId, id, NOON);
   });
 
   it('with broken frames is refused with the place, and nothing is left', async () => {
@@ -355,7 +355,7 @@ describe('FLAC', () => {
     const take = (await takesOf(engineer, comparisonId)).find((one) => one.id === id);
     expect(take).toMatchObject({ state: 'refused' });
     expect(take?.remark).toMatch(/cannot be used: the FLAC file (is damaged|is cut short)/);
-    await removeTake(engineer, comparisonId, id);
+    await removeTake(engineer, comparisonId, id, NOON);
     expect(await audios()).toBe(before);
   });
 });
@@ -401,7 +401,7 @@ describe('takes that an older version measured', () => {
     );
     const take = await findTake(db(), id);
     if (!take?.facts) throw new Error('it was not measured');
-    await removeTake(engineer, comparisonId, id);
+    await removeTake(engineer, comparisonId, id, NOON);
     await keepMeasuredAgain(take, { facts: take.facts, peaks: new Uint8Array(1) });
     expect(await findTake(db(), id)).toBeNull();
   });
@@ -670,7 +670,7 @@ describe('what is left lying', () => {
     await tidyUploads(NOON);
     expect(await audioLength(db(), orphan)).toBeNull();
     expect(await audioLength(db(), kept)).toBe(10);
-    await removeTake(engineer, comparisonId, takeId);
+    await removeTake(engineer, comparisonId, takeId, NOON);
   });
 
   it('a recording that cannot be checked says so instead of waiting for ever', async () => {
@@ -682,7 +682,7 @@ describe('what is left lying', () => {
     const take = (await takesOf(engineer, comparisonId)).find(({ id }) => id === takeId);
     expect(take).toMatchObject({ state: 'refused' });
     expect(take?.remark).toContain('drop it again');
-    await removeTake(engineer, comparisonId, takeId);
+    await removeTake(engineer, comparisonId, takeId, NOON);
   });
 });
 

@@ -181,7 +181,7 @@ export async function testPlan(
     tiesAllowed: true,
     trials: 3,
     pair: null,
-    controls: { self: false, louder: false, repeats: 0 },
+    controls: { self: false, levelCatch: false, repeats: 0 },
     adaptive: false,
     words: [],
   };

@@ -5,6 +5,7 @@ import { HOUSE } from '@/platform/endpoints';
 import { CHAINS } from '@/steps/chains/endpoints';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { DECISIONS } from '@/steps/decision/endpoints';
+import { EARS, TRAINING } from '@/steps/ears/endpoints';
 import { GEAR } from '@/steps/gear/endpoints';
 import { LISTENING } from '@/steps/listening/endpoints';
 import { MATCH } from '@/steps/match/endpoints';
@@ -20,6 +21,7 @@ const GROUPS: Record<string, Record<string, Known>> = {
   CHAINS,
   COMPARISONS,
   DECISIONS,
+  EARS,
   GEAR,
   LISTENING,
   MATCH,
@@ -28,6 +30,7 @@ const GROUPS: Record<string, Record<string, Known>> = {
   SELF_TESTS,
   SITTINGS,
   TAKES,
+  TRAINING,
 };
 const ROOT = path.resolve(__dirname, '../../app');
 /** These answer with a file, a stream or by a protocol of their own. */

@@ -9,8 +9,28 @@ const NUDGE_S = 0.25;
 
 type End = 'from' | 'to';
 
+/** What a screen reader calls its handles. */
+export interface LoopNames {
+  begins: string;
+  ends: string;
+  seconds: (seconds: string) => string;
+}
+const ENGLISH: LoopNames = {
+  begins: 'Loop begins',
+  ends: 'Loop ends',
+  seconds: (seconds) => `${seconds} seconds`,
+};
+
 /** The passage as a line, with the loop between two handles and the place that sounds. */
-export function LoopBar({ player, state }: { player: SyncPlayer; state: PlayerState }) {
+export function LoopBar({
+  player,
+  state,
+  names = ENGLISH,
+}: {
+  player: SyncPlayer;
+  state: PlayerState;
+  names?: LoopNames;
+}) {
   const track = useRef<HTMLDivElement>(null);
   const { lengthS, loopS, positionS } = state;
   const [from, to] = loopS;
@@ -47,11 +67,11 @@ export function LoopBar({ player, state }: { player: SyncPlayer; state: PlayerSt
         className={styles.handle}
         role="slider"
         tabIndex={0}
-        aria-label={end === 'from' ? 'Loop begins' : 'Loop ends'}
+        aria-label={end === 'from' ? names.begins : names.ends}
         aria-valuemin={0}
         aria-valuemax={Math.round(lengthS * 10) / 10}
         aria-valuenow={Math.round(value * 10) / 10}
-        aria-valuetext={`${value.toFixed(1)} seconds`}
+        aria-valuetext={names.seconds(value.toFixed(1))}
         style={{ left: `${(100 * value) / (lengthS || 1)}%` }}
         onKeyDown={onKeyDown}
         onPointerDown={onPointerDown}

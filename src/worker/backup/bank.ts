@@ -241,6 +241,8 @@ export async function restore(
       archive.child.kill('SIGKILL');
       throw error;
     });
+    // It is asked for below; until then nobody else has to hear of it.
+    failed.catch(() => undefined);
     // No archive makes this schema: every database is taken to have it.
     const prelude = [
       'BEGIN;',
@@ -267,8 +269,16 @@ export async function restore(
   });
 }
 
-/** Writes into the log of a bank that was brought back that it was, and as of when. */
-export async function recordRestored(url: string, { madeAt }: Manifest, at: Date): Promise<void> {
+/**
+ * Writes into the log of a bank that was brought back that it was, and as of when. Everybody signs in anew: a device
+ * that was shut out since then does not come back with it.
+ */
+export async function recordRestored(
+  url: string,
+  { madeAt }: Manifest,
+  at: Date,
+  by = 'The command line',
+): Promise<void> {
   await connected(url, async (client) => {
     const tx: Tx = { ...dbOf(client), together: true };
     await tx.rows('BEGIN');
@@ -277,7 +287,7 @@ export async function recordRestored(url: string, { madeAt }: Manifest, at: Date
       const told = {
         at: at.toISOString(),
         accountId: '',
-        by: 'The command line',
+        by,
         action: 'restored' as const,
         about: `as it was ${madeAt}`,
         comparisonId: null,
@@ -285,6 +295,7 @@ export async function recordRestored(url: string, { madeAt }: Manifest, at: Date
       const entry = entryAfter(await lastEntry(tx, id), told);
       await insertEntry(tx, id, entry, { action: told.action, at });
     }
+    await tx.rows('UPDATE sign_in SET ended_at = $1 WHERE ended_at IS NULL', [at]);
     // Rights do not travel in a backup.
     await tx.rows('REVOKE UPDATE, DELETE, TRUNCATE ON event FROM CURRENT_USER');
     await tx.rows('COMMIT');

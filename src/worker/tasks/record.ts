@@ -1,5 +1,5 @@
 import { Random } from '@/core/signal/random';
-import { benchRecording } from '@/core/simulation/bench';
+import { benchRecording } from '@/core/simulation/recording-bench';
 import { encodeWav } from '@/core/wav/write';
 import type { BenchJob } from '@/steps/takes/recording-bench';
 

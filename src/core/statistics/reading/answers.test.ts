@@ -53,7 +53,7 @@ function observed(
       trialsPerSeat: task.asksFirst ? 6 : task.round(chains),
       pair: task.asksFirst ? [0, 1] : null,
       reference: 0,
-      controls: { self: false, louder: false, repeats: 0 },
+      controls: { self: false, levelCatch: false, repeats: 0 },
       random: Random.derived(seed, `orders ${i}`),
     });
     return orders.flatMap((trials, seat) => {
@@ -167,7 +167,7 @@ it('says that a change of order is not shown where strengths stay', () => {
 });
 
 it('stays silent of everything else where the primary part shows nothing', () => {
-  const { liked, told, worth } = answersOf(
+  const { liked, distinguishable, worth } = answersOf(
     asked(
       [
         { task: 'pair', context: 'raw', liked: [0, 0, 0] },
@@ -178,7 +178,7 @@ it('stays silent of everything else where the primary part shows nothing', () =>
     ),
   );
   expect(liked.sentence).toBe('Raw: no preference shown. In the mix: no preference shown.');
-  expect(told.sentence).toMatch(/^Not shown/);
+  expect(distinguishable.sentence).toMatch(/^Not shown/);
   expect(worth.sentence).toContain('No preference was shown');
 });
 
@@ -209,15 +209,21 @@ const limit: Setting = {
 
 describe('the null hypothesis', () => {
   it('is rejected where two are told apart', () => {
-    const { told, nullHypothesis } = answersOf(asked([{ task: 'duo-trio', right: 0.95 }], limit));
-    expect(told.sentence).toBe('Yes: Ahorn and Birke.');
-    expect(told.figure).toMatch(/^\d+ of 72 right, p\s<\s0\.001$/);
+    const { distinguishable, nullHypothesis } = answersOf(
+      asked([{ task: 'duo-trio', right: 0.95 }], limit),
+    );
+    expect(distinguishable.sentence).toBe('Yes: Ahorn and Birke.');
+    expect(distinguishable.figure).toMatch(/^\d+ of 72 right, p\s<\s0\.001$/);
     expect(nullHypothesis).toMatchObject({ verdict: 'rejected' });
   });
 
   it('is kept where no more hear it than would matter', () => {
-    const { told, nullHypothesis } = answersOf(asked([{ task: 'duo-trio', right: 0.45 }], limit));
-    expect(told.sentence).toMatch(/^Hardly: Ahorn and Birke, by at most \d+ of 100 like these\.$/);
+    const { distinguishable, nullHypothesis } = answersOf(
+      asked([{ task: 'duo-trio', right: 0.45 }], limit),
+    );
+    expect(distinguishable.sentence).toMatch(
+      /^Hardly: Ahorn and Birke, by at most \d+ of 100 like these\.$/,
+    );
     const { sentence = '', verdict } = nullHypothesis ?? {};
     expect(verdict).toBe('kept');
     const [, most] = /at most (\d+) of 100 like these hear it, and 40 of 100/.exec(sentence)!;
@@ -228,8 +234,8 @@ describe('the null hypothesis', () => {
     const questions = asked([{ task: 'duo-trio', right: 0.45 }], limit);
     const [part] = questions.parts;
     const unheard = { ...part!, claim: { p: null, among: 1, open: true } };
-    const { told, nullHypothesis } = answersOf({ ...questions, parts: [unheard] });
-    expect(told.sentence).toBe('Not shown.');
+    const { distinguishable, nullHypothesis } = answersOf({ ...questions, parts: [unheard] });
+    expect(distinguishable.sentence).toBe('Not shown.');
     expect(nullHypothesis?.verdict).toBe('undecided');
   });
 
@@ -312,10 +318,10 @@ describe('poor answers', () => {
     ['two chains', [{ task: 'pair', liked: [3, -3] }], { chains: 2 }],
     ['right answers of one listener', [{ task: 'duo-trio', right: 1 }], { listeners: 1 }],
   ])('%s: every sentence is whole', (_, parts, setting) => {
-    const { told, liked, worth, nullHypothesis } = answersOf(
+    const { distinguishable, liked, worth, nullHypothesis } = answersOf(
       asked(parts, { ...limit, ...setting }),
     );
-    for (const { sentence, figure } of [told, liked, worth, nullHypothesis!]) {
+    for (const { sentence, figure } of [distinguishable, liked, worth, nullHypothesis!]) {
       expect(sentence).toMatch(/^[A-ZÄ].*\.$/);
       expect(`${sentence} ${figure}`).not.toMatch(/NaN|undefined|null|Infinity/);
     }
@@ -349,15 +355,16 @@ describe('no answer says more than its test carries', () => {
         rankings: [{ by: 'M', role: 'engineer', winner: 'Ahorn', distinguishable: 'no' }],
       },
     });
-    const { told, liked, worth, nullHypothesis, predictions, places } = answersOf(questions);
+    const { distinguishable, liked, worth, nullHypothesis, predictions, places } =
+      answersOf(questions);
     const forced = questions.parts.filter(({ section }) => section === 'audibility');
     const apart = forced.some(
       ({ claim, results }) => holds(claim) && results.audibility.some(({ pHolm }) => pHolm < ALPHA),
     );
-    if (told.sentence.startsWith('Yes')) expect(apart).toBe(true);
+    if (distinguishable.sentence.startsWith('Yes')) expect(apart).toBe(true);
     const { audibility } = questions.across.verdicts;
     const within = audibility.every(({ verdict }) => verdict === 'no more than the limit');
-    if (told.sentence.startsWith('Hardly')) expect(within).toBe(true);
+    if (distinguishable.sentence.startsWith('Hardly')) expect(within).toBe(true);
     if (nullHypothesis?.verdict === 'kept') expect(within).toBe(true);
     const claimed = places.filter(({ claim }) => holds(claim));
     if (nullHypothesis?.verdict === 'rejected') expect(apart || claimed.length > 0).toBe(true);

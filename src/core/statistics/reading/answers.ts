@@ -37,7 +37,7 @@ export interface NullVerdict extends Answer {
 /** How all parts together answer the questions that a plan asks. */
 export interface Answers {
   /** Can they be told apart? */
-  told: Answer;
+  distinguishable: Answer;
   /** Which is preferred, and where? */
   liked: Answer;
   /** Is it worth the money? */
@@ -138,7 +138,7 @@ function silentOf(asked: readonly Asked[], verdicts: Reading['verdicts']): Silen
   };
 }
 
-function toldApart({ parts, across }: Questions): Answer {
+function whetherDistinguishable({ parts, across }: Questions): Answer {
   const asked = parts.flatMap(askedOf);
   const shown = asked.filter((one) => one.shown).sort((x, y) => x.p - y.p);
   if (shown.length > 0) {
@@ -379,7 +379,7 @@ function judgedPredictions(
 export function answersOf(questions: Questions): Answers {
   const places = placesOf(questions.parts);
   return {
-    told: toldApart(questions),
+    distinguishable: whetherDistinguishable(questions),
     liked: whatIsLiked(questions, places),
     worth: worthItsPrice(questions, places),
     nullHypothesis: nullVerdict(questions, places),

@@ -20,7 +20,7 @@ import { readValue, type Value } from './value';
 import { readVerdicts, type Verdicts } from './verdicts';
 
 /** Counted up whenever the same observations give another reading, so that what is stored is made anew. */
-export const READING_VERSION = 1;
+export const READING_VERSION = 2;
 
 /** Parts set against each other; see docs/methods.md. */
 export interface Reading {

@@ -3,7 +3,7 @@ import {
   analyzeAudibility,
   type Audibility,
   audibilityFindings,
-  pairsToldApart,
+  distinguishablePairs,
 } from '../audibility';
 import { judged } from '../observation';
 import { least } from '../claims';
@@ -43,7 +43,7 @@ export const audibility = section({
   compute: (own) => ({ result: analyzeAudibility(own), warnings: [] }),
   headlineP: ({ audibility: rows }) => least(rows.map(({ pHolm }) => pHolm)),
   verdict(own) {
-    const rows = pairsToldApart(own);
+    const rows = distinguishablePairs(own);
     return {
       p: least(rows.map(({ pHolm }) => pHolm)),
       named: () => rows.flatMap(({ a, b, pHolm }) => (pHolm < ALPHA ? [`${a} and ${b}`] : [])),

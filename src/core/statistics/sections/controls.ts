@@ -17,7 +17,7 @@ const sides = orNull(
 );
 const schema: z.ZodType<Controls> = z.object({
   self: sides,
-  louder: sides,
+  levelCatch: sides,
   repeats: orNull(z.object({ n: count, alike: count, byChance: p })),
   places: orNull(z.object({ n: count, apart: z.number(), scatter: z.number() })),
   hidden: orNull(z.object({ n: count, mean: z.number(), scale: z.string() })),
@@ -26,7 +26,7 @@ const schema: z.ZodType<Controls> = z.object({
 /** What the controls show, apart from every test. */
 export const controls = section({
   id: 'controls',
-  version: 1,
+  version: 2,
   schema,
   select: (one): one is Observation => one.kind === 'pair' || one.kind === 'rating',
   empty: NO_CONTROLS,

@@ -32,7 +32,7 @@ function panel(task: (typeof TASK_IDS)[number], seed: number) {
       together: false,
       trials: 4 + random.below(5),
       tiesAllowed: task === 'pair' && random.below(2) === 0,
-      controls: { self: false, louder: false, repeats: 0 },
+      controls: { self: false, levelCatch: false, repeats: 0 },
       words: ['warm', 'bright', 'nasal'],
       effect: large ? effect : level,
     },

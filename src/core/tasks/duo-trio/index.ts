@@ -1,4 +1,4 @@
-import { buysOfForced, forcedPower, forcedTrials, toldApart } from '../shared/forced-panel';
+import { buysOfForced, forcedPower, forcedTrials, distinguishes } from '../shared/forced-panel';
 import { allPairs } from '@/core/design/orders';
 import {
   forcedChoiceOrders,
@@ -40,7 +40,7 @@ export const duoTrio: Task = {
   },
   power: forcedPower([1, 2], (d) => rightShare('duo-trio', d)),
   simulate: (listener, { trial, characters }) =>
-    toldApart(listener, 'duo-trio', trial, characters, [1, 2]),
+    distinguishes(listener, 'duo-trio', trial, characters, [1, 2]),
   observe: (answer, trial) => observeForced('duo-trio', answer, trial),
   restore: (said) => restoreForced(said, [0, 0, 1], 1, 2),
 };

@@ -16,7 +16,7 @@ export const pair: Task = {
   adaptable: true,
   offers: {
     self: { label: 'One clip against itself: who likes a place in the order', as: 'trial' },
-    louder: { label: 'One clip 1 dB louder: who follows loudness', as: 'trial' },
+    levelCatch: { label: 'One clip 1 dB louder: who follows loudness', as: 'trial' },
     repeats: { label: 'Asked twice', as: 'trial' },
   },
   proposes: ({ chains }) => ({ trials: allPairs(chains).length, words: [] }),

@@ -15,7 +15,7 @@ export function* controlTrials(plan: OrderPlan): Generator<TrialDesign[], never>
   const { controls, random } = plan;
   const chains = plan.pair ?? Array.from({ length: plan.chains }, (_, i) => i);
   const selves = rounds(chains, random);
-  const louder = rounds(
+  const catches = rounds(
     chains.flatMap((chain) => [0, 1].map((place) => ({ chain, place }))),
     random,
   );
@@ -25,8 +25,8 @@ export function* controlTrials(plan: OrderPlan): Generator<TrialDesign[], never>
       const clip = plain(selves.next().value);
       trials.push({ kind: 'self', slots: [clip, clip], right: null });
     }
-    if (controls.louder) {
-      const { chain, place } = louder.next().value;
+    if (controls.levelCatch) {
+      const { chain, place } = catches.next().value;
       const slots = [0, 1].map((at) => ({ chain, gainDb: at === place ? LOUDER_DB : 0 }));
       trials.push({ kind: 'louder', slots, right: null });
     }
@@ -39,7 +39,7 @@ export function* controlTrials(plan: OrderPlan): Generator<TrialDesign[], never>
  * that comes twice, or a pair that is asked again, would be known by its words.
  */
 export function needsFreshWords({ freshWordsOnly }: Task, controls: Controls): boolean {
-  return freshWordsOnly || controls.self || controls.louder || controls.repeats > 0;
+  return freshWordsOnly || controls.self || controls.levelCatch || controls.repeats > 0;
 }
 
 const sameSet = (x: TrialDesign | undefined, y: TrialDesign) =>

@@ -93,7 +93,7 @@ export function slotOf(
 }
 
 /** An answer of who hears how far the odd or equal one stands from the others. */
-export function toldApart(
+export function distinguishes(
   listener: SimulatedListener,
   task: ForcedTask,
   trial: TrialDesign,

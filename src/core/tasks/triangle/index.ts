@@ -1,4 +1,4 @@
-import { buysOfForced, forcedPower, forcedTrials, toldApart } from '../shared/forced-panel';
+import { buysOfForced, forcedPower, forcedTrials, distinguishes } from '../shared/forced-panel';
 import { allPairs } from '@/core/design/orders';
 import {
   forcedChoiceOrders,
@@ -42,7 +42,7 @@ export const triangle: Task = {
   },
   power: forcedPower([0, 1, 2], (d) => rightShare('triangle', d)),
   simulate: (listener, { trial, characters }) =>
-    toldApart(listener, 'triangle', trial, characters, [0, 1, 2]),
+    distinguishes(listener, 'triangle', trial, characters, [0, 1, 2]),
   observe: (answer, trial) => observeForced('triangle', answer, trial),
   restore: (said) => restoreForced(said, [0, 0, 1], 2, 0),
 };

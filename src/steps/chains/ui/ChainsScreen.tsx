@@ -7,6 +7,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Typography from '@mui/material/Typography';
+import Link from '@mui/material/Link';
 import NextLink from 'next/link';
 import { useState } from 'react';
 import { type Chain, pairWords, variantWords } from '@/steps/chains/schema';
@@ -94,7 +95,10 @@ export function ChainsScreen({ comparisonId, view }: { comparisonId: string; vie
       {chains.length === 0 ? (
         <Typography sx={{ maxWidth: '60ch' }}>
           Name at least two. The strongest comparisons change one link at a time: the same preamp
-          with another microphone, or every microphone with every preamp.
+          with another microphone, or every microphone with every preamp.{' '}
+          <Link component={NextLink} underline="always" href="/decisions/shortest">
+            See which did well on voices like it
+          </Link>
         </Typography>
       ) : (
         <WideTable label="Chains">

@@ -72,7 +72,7 @@ export function DecidedScreen({ name, list }: { name: string; list: DecidedList 
       {all > 0 && found === 0 && (
         <Typography>
           No decision holds “{query.q}”.{' '}
-          <Link component={NextLink} href="/decisions">
+          <Link underline="always" component={NextLink} href="/decisions">
             Show all
           </Link>
         </Typography>

@@ -9,6 +9,12 @@ import { placedText } from '@/steps/results/ui/placed-text';
 import { money } from '@/ui/format';
 import { DecisionRecord } from './DecisionRecord';
 
+/** A value and its interval: a narrow column breaks between them, not within. */
+function brokenOnce(text: string): string {
+  const [value, ...interval] = text.split(' ');
+  return [value, interval.join('\u00a0')].join(' ');
+}
+
 /** A locked decision for paper: its words, and what lay on the table when it was locked. */
 export function DecisionPage({
   comparisonId,
@@ -53,7 +59,7 @@ export function DecisionPage({
                   const own = chain.heard.find((one) => one.place === place);
                   return (
                     <TableCell key={place} align="right" sx={{ whiteSpace: 'normal' }}>
-                      {own ? placedText(own, own.unit) : '–'}
+                      {own ? brokenOnce(placedText(own, own.unit)) : '–'}
                     </TableCell>
                   );
                 })}

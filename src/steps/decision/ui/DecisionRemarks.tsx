@@ -69,7 +69,7 @@ function ListenAgain({ view }: { view: DecisionView }) {
   return (
     <MarginNote title="Listen again">
       {date(day)}{' '}
-      <Link href={`/api/comparisons/${comparison.id}/decision/listen-again.ics`}>
+      <Link underline="always" href={`/api/comparisons/${comparison.id}/decision/listen-again.ics`}>
         to the calendar
       </Link>
       <Box sx={{ mt: 0.5 }}>
@@ -136,6 +136,7 @@ export function DecisionRemarks({ view }: { view: DecisionView }) {
       {sitting && (
         <MarginNote title="Rests on">
           <Link
+            underline="always"
             component={NextLink}
             href={`/comparisons/${comparison.id}/results?sitting=${sitting.sittingId}`}
           >

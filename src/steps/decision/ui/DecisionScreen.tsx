@@ -13,17 +13,19 @@ import type { DecisionView } from '@/steps/decision/service';
 import { FoldedPieces } from '@/steps/results/ui/FoldedPieces';
 import { marksOf } from '@/steps/results/ui/marks';
 import { useFolds } from '@/steps/results/ui/useFolds';
-import { CsvButton } from '@/ui/CsvButton';
+import { CsvButton, JsonButton } from '@/ui/CsvButton';
 import { countWord, date, money } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
+import { CostForms } from './CostForms';
 import { DecisionDialog } from './DecisionDialog';
 import { DecisionRecord } from './DecisionRecord';
 import { MatrixTable } from './MatrixTable';
+import { Measured } from './Measured';
 import { MustHavesPanel } from './MustHavesPanel';
 import type { PricedChain } from './ValueChart';
 import { WhatIf } from './WhatIf';
-import { placeName, regretText, stepText } from './words';
+import { equalCostText, linkText, placeName, regretText, stepText, tonedText } from './words';
 
 const ValueChart = dynamic(() => import('./ValueChart'), {
   ssr: false,
@@ -60,7 +62,8 @@ function pricedOf({ chains }: DecisionView, at: number): PricedChain[] {
 
 /** What prices and scatter say of the choice, in the place that counts most. */
 function Evidence({ view }: { view: DecisionView }) {
-  const { regret, steps, levelError } = view;
+  const leads = view.chains.some(({ heard }) => heard[view.foremost]?.leads);
+  const { comparison, regret, steps, links, equalCost, toned, joint, levelError } = view;
   return (
     <Box>
       {regret && <Piece title={`If you take ${regret.chain}`}>{regretText(view)}</Piece>}
@@ -69,6 +72,42 @@ function Evidence({ view }: { view: DecisionView }) {
           {stepText(step)}
         </Piece>
       ))}
+      {links.map((link) => (
+        <Piece key={link.link} title={`100 € more at the ${link.link}`}>
+          {linkText(link)}
+        </Piece>
+      ))}
+      {equalCost.length > 0 && (
+        <Piece title="At the same price, over all places">
+          {equalCost.map((pair) => (
+            <Box key={`${pair.a} ${pair.b}`}>{equalCostText(pair)}</Box>
+          ))}
+        </Piece>
+      )}
+      {toned.map((one) => (
+        <Piece key={`${one.plain} ${one.target}`} title="How much of it is EQ">
+          {tonedText(one)}
+        </Piece>
+      ))}
+      {joint && (
+        <Piece title="Sittings read together">
+          {joint.says.join(' ')}{' '}
+          <Link
+            component={NextLink}
+            underline="always"
+            href={`/comparisons/${comparison.id}/together?reading=${joint.id}`}
+          >
+            {joint.sittings.join(' and ')}, set against {joint.reference}
+          </Link>
+        </Piece>
+      )}
+      {leads && !levelError && (
+        <Piece title="If the match had been off">
+          by how much it would have to be off to explain the lead is not known. That takes pairs in
+          which nobody always wins, and a clip set against itself 1 dB louder that was then chosen
+          more often.
+        </Piece>
+      )}
       {levelError && (
         <Piece title="If the match had been off">
           it would have to favour {levelError.chain} by {levelError.db.toFixed(1)} dB to explain its
@@ -105,7 +144,13 @@ function csvOf({ chains, places, criteria, mustHaves }: DecisionView) {
       mustHaves.map(({ text }, i) => [`must: ${text}`, chain.mustHaves[i]!.verdict]),
     ),
     'to buy, cents': chain.facts.toBuyCents,
+    'to buy at most, cents': chain.facts.forms?.toBuyMostCents ?? null,
+    'to buy used from, cents': chain.facts.forms?.used?.fromCents ?? null,
+    'to buy used to, cents': chain.facts.forms?.used?.toCents ?? null,
+    'rented a day, cents': chain.facts.forms?.rentDay?.cents ?? null,
     'in all, cents': chain.facts.allCents,
+    'owned, cents': chain.facts.forms?.ownedCents ?? null,
+    'lent, cents': chain.facts.forms?.lentCents ?? null,
     'without a price': chain.facts.unpriced.join(', '),
   }));
 }
@@ -114,6 +159,7 @@ function Folds({ view }: { view: DecisionView }) {
   const folds = useFolds();
   const { criteria, mustHaves, locked } = view;
   const given = view.markCounts.given;
+  const files = `/api/comparisons/${view.comparison.id}/decision`;
   const pieces: { id: string; title: string; body: () => ReactNode }[] = [
     {
       id: 'marks',
@@ -125,6 +171,8 @@ function Folds({ view }: { view: DecisionView }) {
       title: `Must-haves (${mustHaves.length === 0 ? 'none' : mustHaves.length})`,
       body: () => <MustHavesPanel view={view} />,
     },
+    { id: 'measured', title: 'Measured', body: () => <Measured view={view} /> },
+    { id: 'cost', title: 'Cost in every form', body: () => <CostForms view={view} /> },
     { id: 'what-if', title: 'What if the weights were others', body: () => <WhatIf view={view} /> },
     ...(locked.length > 1
       ? [
@@ -149,11 +197,15 @@ function Folds({ view }: { view: DecisionView }) {
       title: 'Files',
       body: () => (
         <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
-          <CsvButton fileName="decision.csv" rows={csvOf(view)} />
+          <CsvButton fileName="decision.csv" rows={csvOf(view)} label="Matrix, CSV" />
+          <JsonButton fileName="decision.json" rows={csvOf(view)} label="Matrix, JSON" />
+          <Link href={`${files}/marks.csv`}>Every mark, CSV</Link>
+          <Link href={`${files}/marks.json`}>Every mark, JSON</Link>
           {locked.length > 0 && (
-            <Link href={`/api/comparisons/${view.comparison.id}/decision/decisions.json`}>
-              All versions as they were locked, JSON
-            </Link>
+            <>
+              <Link href={`${files}/decisions.csv`}>All versions, CSV</Link>
+              <Link href={`${files}/decisions.json`}>All versions as they were locked, JSON</Link>
+            </>
           )}
         </Box>
       ),
@@ -232,7 +284,11 @@ export function DecisionScreen({ view, name }: { view: DecisionView; name: strin
       {chains.length === 0 ? (
         <Typography>
           Name the chains first; then prices, marks and must-haves stand here side by side.{' '}
-          <Link component={NextLink} href={`/comparisons/${comparison.id}/chains`}>
+          <Link
+            underline="always"
+            component={NextLink}
+            href={`/comparisons/${comparison.id}/chains`}
+          >
             Go to the chains
           </Link>
         </Typography>

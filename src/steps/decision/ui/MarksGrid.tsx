@@ -174,7 +174,11 @@ export function MarksGrid({ view }: { view: DecisionView }) {
       <Typography>
         Marks are given on the criteria of the question, and it names none yet. Write them down
         there, with what each weighs.{' '}
-        <Link component={NextLink} href={`/comparisons/${comparison.id}/question`}>
+        <Link
+          underline="always"
+          component={NextLink}
+          href={`/comparisons/${comparison.id}/question`}
+        >
           Go to the question
         </Link>
       </Typography>

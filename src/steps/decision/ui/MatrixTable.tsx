@@ -5,6 +5,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { DecisionChain, DecisionView } from '@/steps/decision/service';
+import { money } from '@/ui/format';
 import { WideTable } from '@/ui/WideTable';
 import { FACES, token } from '@/ui/tokens';
 import { placeName, sumText } from './words';
@@ -51,6 +52,16 @@ function Marks({ chain, view }: { chain: DecisionChain; view: DecisionView }) {
         </Box>
       ))}
     </>
+  );
+}
+
+/** How high a sum may be, where prices are unsure. */
+function UpTo({ cents, over }: { cents: number | undefined; over: number | null }) {
+  if (cents === undefined || cents <= (over ?? 0)) return null;
+  return (
+    <Box sx={{ color: token('soft'), fontSize: '0.75rem', fontFamily: FACES.sans }}>
+      up to {money(cents)}
+    </Box>
   );
 }
 
@@ -200,9 +211,11 @@ export function MatrixTable({ view }: { view: DecisionView }) {
               </TableCell>
               <TableCell align="right" sx={{ ...NUMBER, color: 'inherit', verticalAlign: 'top' }}>
                 {sumText(chain.facts.toBuyCents, chain.facts)}
+                <UpTo cents={chain.facts.forms?.toBuyMostCents} over={chain.facts.toBuyCents} />
               </TableCell>
               <TableCell align="right" sx={{ ...NUMBER, color: 'inherit', verticalAlign: 'top' }}>
                 {sumText(chain.facts.allCents, chain.facts)}
+                <UpTo cents={chain.facts.forms?.allMostCents} over={chain.facts.allCents} />
               </TableCell>
             </TableRow>
           ))}

@@ -111,7 +111,11 @@ export function MustHavesPanel({ view }: { view: DecisionView }) {
     return (
       <Typography>
         The question names no must-haves and no budget, so nothing is out.{' '}
-        <Link component={NextLink} href={`/comparisons/${comparison.id}/question`}>
+        <Link
+          underline="always"
+          component={NextLink}
+          href={`/comparisons/${comparison.id}/question`}
+        >
           Go to the question
         </Link>
       </Typography>

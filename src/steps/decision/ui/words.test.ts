@@ -1,5 +1,16 @@
 import type { DecisionView } from '@/steps/decision/service';
-import { forecastText, regretText, stepText, sumText } from './words';
+import {
+  equalCostText,
+  forecastText,
+  gainText,
+  linkText,
+  regretText,
+  rentedText,
+  stepText,
+  sumText,
+  tonedText,
+  usedText,
+} from './words';
 
 const facts = { unpriced: [] } as unknown as Parameters<typeof sumText>[1];
 
@@ -19,6 +30,36 @@ it('tells minutes and chances, and never a round nought', () => {
   expect(forecastText('impossible')[0]).toContain('Cannot be said');
   expect(forecastText('working')).toEqual([]);
   expect(forecastText(null)).toEqual([]);
+});
+
+it('says which gain is needed of what there is', () => {
+  const gain = { gainNeededDb: 41.3, gainMostDb: 60, shortDb: 0 };
+  expect(gainText(gain)).toBe('41 of 60 dB');
+  expect(gainText({ ...gain, gainMostDb: null })).toBe('41 dB');
+  expect(gainText({ gainNeededDb: 66, gainMostDb: 60, shortDb: 6 })).toBe('66 dB, 6 dB short');
+  expect(gainText({ ...gain, gainNeededDb: null })).toBe('–');
+});
+
+describe('forms of a price', () => {
+  const forms = (change: object) =>
+    ({ forms: { used: null, rentDay: null, ...change } }) as unknown as Parameters<
+      typeof usedText
+    >[0];
+
+  it('say nothing where nobody knows them', () => {
+    expect([usedText(forms({})), rentedText(forms({}))]).toEqual(['–', '–']);
+    expect([usedText({ forms: null }), rentedText({ forms: null })]).toEqual(['–', '–']);
+  });
+
+  it('name what is not to be had in them', () => {
+    const used = { fromCents: 60_000, toCents: 75_000, atList: ['Clip E'] };
+    expect(usedText(forms({ used }))).toBe('600 to 750 €, Clip E new');
+    expect(usedText(forms({ used: { fromCents: 5_000, toCents: 5_000, atList: [] } }))).toBe(
+      '50 €',
+    );
+    const rentDay = { cents: 1_250, without: ['Clip E', 'Stand'] };
+    expect(rentedText(forms({ rentDay }))).toBe('12.50 € a day, Clip E and Stand not for rent');
+  });
 });
 
 const regret = {
@@ -57,4 +98,58 @@ it('says what a step up in price buys, and when that is not shown', () => {
   expect(stepText({ ...step, task: 'rating', gain: 4.04 })).toContain(
     '4.0 points of the line higher',
   );
+});
+
+it('says what one more hundred brought at a link, in choices of a hundred, and when that is not shown', () => {
+  const link = {
+    link: 'microphone' as const,
+    pairs: 2,
+    apartCents: [20_000, 50_000] as [number, number],
+    perHundred: { value: Math.log(3), from: Math.log(1.5), to: Math.log(9) },
+    task: 'pair' as const,
+  };
+  // Odds of 3 to 1, 1.5 to 1 and 9 to 1 are 75, 60 and 90 of 100: 25, 10 and 40 more than even.
+  expect(linkText(link)).toBe(
+    'brought 25.0 in 100 choices (95 %: 10.0 to 40.0), over 2 pairs of chains that differ there alone, 200 € to 500 € apart.',
+  );
+  const unsure = { value: 4, from: -1.25, to: 9 };
+  expect(
+    linkText({ ...link, pairs: 1, apartCents: [5_000, 5_000], perHundred: unsure, task: 'rating' }),
+  ).toBe(
+    'brought 4.0 points of the line (95 %: −1.3 to 9.0), over one pair of chains that differs there alone, 50 € apart. That it buys anything is not shown.',
+  );
+});
+
+it('says which of two that cost the same was preferred, as far as it is shown', () => {
+  const pair = { a: 'A', b: 'B', differenceCents: 3_500, preferred: null };
+  expect(equalCostText({ ...pair, verdict: 'undecided' })).toBe(
+    'A and B, 35 € apart: which of the two is better is not shown.',
+  );
+  expect(equalCostText({ ...pair, verdict: 'preferred', preferred: 'B' })).toContain(
+    'B is preferred.',
+  );
+  expect(equalCostText({ ...pair, differenceCents: 0, verdict: 'level' })).toBe(
+    'A and B, at one price: level, within what matters.',
+  );
+  expect(equalCostText({ ...pair, verdict: 'preferred but slight', preferred: 'A' })).toContain(
+    'A is preferred, but by less than matters',
+  );
+});
+
+it('says how much of a lead is left without its tone, whichever of the two leads', () => {
+  const sure = { value: 2, from: 1, to: 3 };
+  const toned = {
+    plain: 'A',
+    target: 'B',
+    lead: sure,
+    left: { value: 0.25, from: -0.1, to: 0.6 },
+  };
+  expect(tonedText(toned)).toBe(
+    'B leads A; once A had the tone of B, 25 % (95 %: −10 to 60) of that lead was left. The rest is what EQ can do here.',
+  );
+  expect(tonedText({ ...toned, lead: { value: -2, from: -3, to: -1 } })).toContain(
+    'A leads B; once A had',
+  );
+  expect(tonedText({ ...toned, left: { value: 1.2, from: 1, to: 1.4 } })).not.toContain('The rest');
+  expect(tonedText({ ...toned, left: null })).toContain('nothing can be told of it');
 });

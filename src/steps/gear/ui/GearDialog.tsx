@@ -24,6 +24,7 @@ import {
   itemFromCells,
   plain,
 } from '@/steps/gear/cells';
+import { PRICE, QUOTED, RENT, UP_TO, USED } from '@/steps/gear/price-cells';
 import { type ListedGear, OWNERSHIPS, SCORES } from '@/steps/gear/schema';
 import { type Found, FoundPicker } from '@/ui/FoundPicker';
 import { token } from '@/ui/tokens';
@@ -34,12 +35,21 @@ import { CurveField } from './CurveField';
 
 /** Fields that hold one number. */
 const NUMBERS = new Set([
-  'price (€)',
+  PRICE,
+  UP_TO,
+  RENT,
   ...SPEC_FIELDS.filter(({ form }) => form === 'number').map(headerOf),
 ]);
 
+/** How a field is written whose form nobody can guess. */
+const EXAMPLES: Readonly<Record<string, string>> = {
+  [USED]: 'One price, or as “300 to 450”',
+  [QUOTED]: 'As “1200 CHF at 0.95”; the price in € follows',
+};
+
 /** How the number in a field is read, while it is typed. */
 function hintOf(header: string, text: string): string | undefined {
+  if (header in EXAMPLES && text === '') return EXAMPLES[header];
   return NUMBERS.has(header) ? numberHint(text).helperText : undefined;
 }
 
@@ -117,9 +127,13 @@ export function GearDialog({ gear, onClose }: { gear: ListedGear | null; onClose
           {field('name', 'Name')}
           {field('kind', 'Kind', GEAR_KINDS)}
           {field('maker', 'Maker')}
-          {field('price (€)', 'Price, €')}
+          {field(PRICE, 'Price, €')}
           {field('ownership', 'Ours?', OWNERSHIPS)}
           {field('condition', 'Condition')}
+          {field(UP_TO, 'Price may go up to, €')}
+          {field(USED, 'Used, €')}
+          {field(RENT, 'Rented a day, €')}
+          {field(QUOTED, 'Price in its own currency')}
         </Box>
         {fieldsOf(kind).length > 0 && (
           <>

@@ -104,7 +104,7 @@ export function GearScreen({ name, list }: { name: string; list: GearList }) {
       ) : found === 0 ? (
         <Typography>
           Nothing of the gear has “{query.q}” in its name or what is written of it.{' '}
-          <Link component={NextLink} href="/gear">
+          <Link underline="always" component={NextLink} href="/gear">
             Show all
           </Link>
         </Typography>

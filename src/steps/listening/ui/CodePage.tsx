@@ -2,13 +2,17 @@
 
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
-import { request, RequestError } from '@/ui/request';
+import { useTranslations } from 'use-intl';
+import { request } from '@/ui/request';
 import { shortCode } from '../schema';
+import { failureText } from './failure-text';
+import { LanguageChoice } from './LanguageChoice';
 import styles from './listening.module.css';
 import { LISTENING } from '@/steps/listening/endpoints';
 
 /** For whoever reads the code from a screen instead of following a link. */
 export function CodePage() {
+  const t = useTranslations('listening');
   const router = useRouter();
   const [failure, setFailure] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -16,7 +20,7 @@ export function CodePage() {
     event.preventDefault();
     const checked = shortCode.safeParse({ code: new FormData(event.currentTarget).get('code') });
     if (!checked.success) {
-      setFailure(checked.error.issues[0]!.message);
+      setFailure(t('refused.codeShape'));
       return;
     }
     setBusy(true);
@@ -24,18 +28,18 @@ export function CodePage() {
       const { token } = await request(LISTENING.byCode, {}, checked.data);
       router.push(`/listen/${token}`);
     } catch (error) {
-      setFailure(error instanceof RequestError ? error.message : 'This did not work; try again.');
+      setFailure(failureText(t, error));
       setBusy(false);
     }
   };
   return (
     <main className={styles.page}>
-      <p className={styles.brand}>Zeitbank sitting</p>
-      <h1 className={styles.heading}>Join with a code</h1>
-      <p className={styles.lead}>It stands on the screen in the room, or the engineer tells you.</p>
+      <p className={styles.brand}>{t('brand')}</p>
+      <h1 className={styles.heading}>{t('code.heading')}</h1>
+      <p className={styles.lead}>{t('code.lead')}</p>
       <form className={styles.form} onSubmit={(event) => void submit(event)}>
         <label className={styles.field}>
-          Code
+          {t('code.label')}
           <input
             name="code"
             required
@@ -51,9 +55,10 @@ export function CodePage() {
           </p>
         )}
         <button className={styles.main} disabled={busy}>
-          Join
+          {t('code.join')}
         </button>
       </form>
+      <LanguageChoice />
     </main>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { useTranslations } from 'use-intl';
 import { LoopBar } from '@/ui/player/LoopBar';
 import { usePlayer } from '@/ui/player/usePlayer';
 import { request, RequestError } from '@/ui/request';
@@ -93,6 +94,7 @@ function ConductedTrial({
   onAutomatic: (on: boolean) => void;
   move: Conducted['move'];
 }) {
+  const t = useTranslations('listening');
   const urls = view.clips.map(({ address }) => `/api/conduct/${token}/clip/${address}`);
   const current = usePlayer(urls, cache.fetch, [], view.resetSound);
   const [turning, setTurning] = useState(false);
@@ -166,7 +168,7 @@ function ConductedTrial({
     <main className={listening.page}>
       <TrialHead
         view={{ trials: view.trials, answered: Math.max(0, view.position - 1) }}
-        place={practice ? 'Practice; nothing of it counts' : placeOf(view)}
+        place={practice ? 'Practice; nothing of it counts' : placeOf(t, view)}
       />
       <h1 className={listening.heading}>
         {view.part.learning ? 'Learn these two by heart' : view.part.prompt}
@@ -247,7 +249,7 @@ export function ConductorApp({
   }, [cache, urls]);
   if (view.state === 'closed' || view.position > view.trials) {
     return (
-      <Message title="That was all; thank you">
+      <Message title="That was all; thank you" brand="Zeitbank sitting">
         {view.state === 'closed'
           ? 'The sitting is closed.'
           : 'Every trial was heard. The engineer closes the sitting and opens the key.'}

@@ -1,6 +1,7 @@
 'use client';
 
 import { type ReactNode, useState } from 'react';
+import { useTranslations } from 'use-intl';
 import { usePlayer } from '@/ui/player/usePlayer';
 import styles from './listening.module.css';
 import { Loading } from './Loading';
@@ -17,28 +18,23 @@ export function LevelPage({
   note: ReactNode;
   onDone: () => Promise<void>;
 }) {
+  const t = useTranslations('listening');
   const current = usePlayer([clip.url], fetchBytes);
   const [busy, setBusy] = useState(false);
   if (!current?.state.ready) return <Loading state={current?.state ?? null} />;
   const { player, state } = current;
   return (
     <main className={styles.page}>
-      <p className={styles.brand}>Zeitbank sitting</p>
-      <h1 className={styles.heading}>Set your level once</h1>
-      <p className={styles.lead}>
-        Start with the volume low. Play this made-up cello phrase, turn up until it is comfortable,
-        and then leave the volume where it is.
-      </p>
-      <p className={styles.caution}>
-        Loud listening harms hearing, and the harm stays. If your ears ring or tire, turn down and
-        pause.
-      </p>
+      <p className={styles.brand}>{t('brand')}</p>
+      <h1 className={styles.heading}>{t('level.heading')}</h1>
+      <p className={styles.lead}>{t('level.lead')}</p>
+      <p className={styles.caution}>{t('level.caution')}</p>
       <button
         className={styles.slip}
         aria-pressed={state.playing}
         onClick={() => (state.playing ? player.pause() : void player.play())}
       >
-        {state.playing ? 'Pause' : 'Play'}
+        {state.playing ? t('level.pause') : t('level.play')}
       </button>
       {note}
       <div className={styles.foot}>
@@ -51,9 +47,9 @@ export function LevelPage({
             void onDone().finally(() => setBusy(false));
           }}
         >
-          The level is comfortable
+          {t('level.done')}
         </button>
-        {state.heardS[0]! < 1 && <p className={styles.hint}>Play it first.</p>}
+        {state.heardS[0]! < 1 && <p className={styles.hint}>{t('level.playFirst')}</p>}
       </div>
     </main>
   );

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
+import { useTranslations } from 'use-intl';
 import type { ListenerView } from '../views';
 import { ClipCache } from './clip-cache';
 import { DevicePage } from './DevicePage';
@@ -8,6 +9,7 @@ import { JoinPage } from './JoinPage';
 import { LevelPage } from './LevelPage';
 import styles from './listening.module.css';
 import { Message } from './Message';
+import { wordOf } from './tasks/said';
 import { PartPage } from './PartPage';
 import { OwnAnswers, Proofs, Receipt } from './Receipt';
 import { RestPage } from './RestPage';
@@ -39,16 +41,15 @@ function useRest(phase: ListenerView['phase'], answered: number) {
   return { due, rested };
 }
 
-const ROOM_WAITS: Record<ListenerView['roomStage'], string> = {
-  joining:
-    'The sitting begins when the conductor starts it. You answer here; the sound comes from the loudspeakers.',
-  level:
-    'The level of the room is being set. It should be comfortable where you sit: say so if it is too loud or too soft.',
-  practice: 'You have practised; the first trial comes soon.',
+const ROOM_WAITS: Record<ListenerView['roomStage'], 'joining' | 'level' | 'practised'> = {
+  joining: 'joining',
+  level: 'level',
+  practice: 'practised',
 };
 
 /** The whole of a listener's side, one page after the other. */
 export function ListeningApp({ token, initial }: { token: string; initial: ListenerView }) {
+  const t = useTranslations('listening');
   const sitting = useSitting(token, initial);
   const [cache] = useState(() => new ClipCache());
   const { view, failure } = sitting;
@@ -73,7 +74,7 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
   }, [cache, coming, present]);
   const rest = useRest(view.phase, view.answered);
   const clips = view.clips.map(({ word, note, address }) => ({
-    word,
+    word: wordOf(t, word),
     note,
     url: urlOf(address),
   }));
@@ -83,6 +84,13 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
       {failure}
     </p>
   );
+  if (sitting.away) {
+    return (
+      <Message title={t('away.heading')}>
+        {t('away.text', { waiting: sitting.waiting ? 'yes' : 'no' })}
+      </Message>
+    );
+  }
   switch (view.phase) {
     case 'join':
       return <JoinPage view={view} note={failed} onJoin={sitting.join} />;
@@ -137,11 +145,11 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
     case 'waiting':
       return (
         <Message
-          title={view.position === 0 ? `Welcome, ${view.alias}` : 'Kept. The next one comes soon'}
+          title={
+            view.position === 0 ? t('room.welcome', { alias: view.alias ?? '' }) : t('room.kept')
+          }
         >
-          {view.position === 0
-            ? ROOM_WAITS[view.roomStage]
-            : 'Wait for the others; this page goes on by itself.'}
+          {view.position === 0 ? t(`room.${ROOM_WAITS[view.roomStage]}`) : t('room.wait')}
           {told}
         </Message>
       );
@@ -149,18 +157,14 @@ export function ListeningApp({ token, initial }: { token: string; initial: Liste
       return <Receipt view={view} token={token} />;
     case 'closed':
       return (
-        <Message title="This sitting is closed">
+        <Message title={t('closed.heading')}>
           {view.alias === null
-            ? 'Answers are no longer taken. Ask the engineer for the next sitting.'
-            : `Thank you, ${view.alias}: the ${view.answered} answers you gave are kept and count.`}
+            ? t('closed.nobody')
+            : t('closed.thanks', { alias: view.alias, answers: view.answered })}
           <Proofs view={view} token={token} />
         </Message>
       );
     case 'full':
-      return (
-        <Message title="This link takes nobody new">
-          All seats are taken, or everybody is asked by a link of their own. Ask the engineer.
-        </Message>
-      );
+      return <Message title={t('full.heading')}>{t('full.text')}</Message>;
   }
 }

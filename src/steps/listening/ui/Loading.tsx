@@ -1,15 +1,19 @@
+'use client';
+
+import { useTranslations } from 'use-intl';
 import type { PlayerState } from '@/ui/player/engine';
 import styles from './listening.module.css';
 import { Message } from './Message';
 
 /** While sound arrives. */
-export function Loading({ state }: { state: PlayerState | null }) {
+export function Loading({ state, brand }: { state: PlayerState | null; brand?: string }) {
+  const t = useTranslations('listening');
   if (state?.error) {
     return (
-      <Message title="The sound did not arrive">
-        <p>{state.error}</p>
+      <Message title={t('loading.heading')} brand={brand}>
+        <p>{t('loading.failed')}</p>
         <button className={styles.main} onClick={() => window.location.reload()}>
-          Try again
+          {t('loading.again')}
         </button>
       </Message>
     );
@@ -17,8 +21,8 @@ export function Loading({ state }: { state: PlayerState | null }) {
   const percent = Math.round(100 * (state?.loaded ?? 0));
   return (
     <main className={styles.page}>
-      <p className={styles.brand}>Zeitbank sitting</p>
-      <p role="status">Recordings are arriving: {percent} %</p>
+      <p className={styles.brand}>{brand ?? t('brand')}</p>
+      <p role="status">{t('loading.arriving', { percent })}</p>
       <div className={styles.progress}>
         <div style={{ width: `${percent}%` }} />
       </div>

@@ -1,23 +1,34 @@
+'use client';
+
 import type { ReactNode } from 'react';
+import { useTranslations } from 'use-intl';
+import { LanguageChoice } from './LanguageChoice';
 import styles from './listening.module.css';
 
 /** A page that only says something. */
-export function Message({ title, children }: { title: string; children: ReactNode }) {
+export function Message({
+  title,
+  brand,
+  children,
+}: {
+  title: string;
+  /** Other than that of a sitting: pages that ship in one language. */
+  brand?: string;
+  children: ReactNode;
+}) {
+  const t = useTranslations('listening');
   return (
     <main className={styles.page}>
-      <p className={styles.brand}>Zeitbank sitting</p>
+      <p className={styles.brand}>{brand ?? t('brand')}</p>
       <h1 className={styles.heading}>{title}</h1>
       <div className={styles.prose}>{children}</div>
+      {brand === undefined && <LanguageChoice />}
     </main>
   );
 }
 
 /** For a link that is not, or no longer, one. */
 export function NoSitting() {
-  return (
-    <Message title="This link leads to no sitting">
-      Perhaps a letter is missing at its end, it was withdrawn, or a room that it runs is played on
-      another device. Ask the engineer to send another.
-    </Message>
-  );
+  const t = useTranslations('listening');
+  return <Message title={t('noSitting.heading')}>{t('noSitting.text')}</Message>;
 }

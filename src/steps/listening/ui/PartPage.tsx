@@ -1,7 +1,9 @@
 'use client';
 
 import { useState } from 'react';
+import { useTranslations } from 'use-intl';
 import type { ListenerView } from '../views';
+import { promptOf } from './tasks/said';
 import styles from './listening.module.css';
 
 /** What the coming part asks; a good place to rest. */
@@ -17,26 +19,28 @@ export function PartPage({
   note: React.ReactNode;
   onBegin: () => Promise<void>;
 }) {
+  const t = useTranslations('listening');
   const [busy, setBusy] = useState(false);
   const { part } = view;
   return (
     <main className={styles.page}>
-      <p className={styles.brand}>Zeitbank sitting</p>
+      <p className={styles.brand}>{t('brand')}</p>
       <h1 className={styles.heading}>
-        Part {part.number} of {part.of}: {part.name}
+        {t('part.heading', {
+          number: part.number,
+          of: part.of,
+          name: part.sighted ? t('part.sightedName') : t(`tasks.${part.task}.name`),
+        })}
       </h1>
       <p className={styles.lead}>
-        {part.shows} {part.trials} {part.trials === 1 ? 'trial' : 'trials'}. What came before is
-        kept{part.sighted && ' and stays as it is'}. Rest your ears as long as you like; your place
-        stays.
+        {t('part.lead', {
+          shows: part.sighted ? t('part.sightedShows') : t(`tasks.${part.task}.shows`),
+          trials: part.trials,
+          sighted: part.sighted ? 'yes' : 'no',
+        })}
       </p>
-      {part.sighted && (
-        <p className={styles.prose}>
-          This time the names and prices are in view. Say what you hear now; there is no right
-          answer, and nothing of it is mixed into the result.
-        </p>
-      )}
-      <p className={styles.prose}>You will be asked: {part.prompt}</p>
+      {part.sighted && <p className={styles.prose}>{t('part.sighted')}</p>}
+      <p className={styles.prose}>{t('part.asked', { prompt: promptOf(t, part) })}</p>
       {told}
       {note}
       <div className={styles.foot}>
@@ -48,7 +52,7 @@ export function PartPage({
             void onBegin().finally(() => setBusy(false));
           }}
         >
-          Begin part {part.number}
+          {t('part.begin', { number: part.number })}
         </button>
       </div>
     </main>

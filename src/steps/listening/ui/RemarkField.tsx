@@ -1,3 +1,4 @@
+import { useTranslations } from 'use-intl';
 import { MOST_REMARK } from '../schema';
 import styles from './listening.module.css';
 
@@ -9,11 +10,12 @@ export function RemarkField({
   value: string;
   onChange: (remark: string) => void;
 }) {
+  const t = useTranslations('listening');
   return (
     <details className={styles.seal}>
-      <summary>Add a remark</summary>
+      <summary>{t('remark.add')}</summary>
       <label className={styles.field}>
-        In your own words
+        {t('remark.label')}
         <input
           type="text"
           value={value}
@@ -21,7 +23,7 @@ export function RemarkField({
           onChange={({ target }) => onChange(target.value)}
         />
       </label>
-      Nobody reads it before the sitting is closed; then it stands beside your answer.
+      {t('remark.kept')}
     </details>
   );
 }

@@ -1,18 +1,17 @@
+import { useTranslations } from 'use-intl';
 import styles from './listening.module.css';
 
 /** After a quarter of an hour ears are tired. */
 export function RestPage({ onRested }: { onRested: () => void }) {
+  const t = useTranslations('listening');
   return (
     <main className={styles.page}>
-      <p className={styles.brand}>Zeitbank sitting</p>
-      <h1 className={styles.heading}>Rest your ears for a minute</h1>
-      <p className={styles.lead}>
-        You have listened for a quarter of an hour. Take the headphones off, look out of the window;
-        your place and all answers are kept. Leave the volume as it is.
-      </p>
+      <p className={styles.brand}>{t('brand')}</p>
+      <h1 className={styles.heading}>{t('rest.heading')}</h1>
+      <p className={styles.lead}>{t('rest.lead')}</p>
       <div className={styles.foot}>
         <button className={styles.main} onClick={onRested}>
-          Go on
+          {t('rest.goOn')}
         </button>
       </div>
     </main>

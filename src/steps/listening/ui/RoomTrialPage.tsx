@@ -1,13 +1,15 @@
 'use client';
 
 import { type ReactNode, useMemo, useState } from 'react';
+import { useTranslations } from 'use-intl';
 import type { Answer } from '@/core/tasks/task';
 import type { Answering } from '../schema';
 import type { ListenerView } from '../views';
 import styles from './listening.module.css';
 import { RemarkField } from './RemarkField';
 import { TASK_UI } from './tasks';
-import { hintOf } from './tasks/texts';
+import { promptOf, wordOf } from './tasks/said';
+import { useHint } from './tasks/texts';
 import { placeOf, TrialHead } from './TrialHead';
 import type { Sitting } from './useSitting';
 import { WaitingNote } from './WaitingNote';
@@ -26,6 +28,8 @@ export function RoomTrialPage({
   onAnswer: (answer: Answering) => void;
   onPractised: () => Promise<void>;
 }) {
+  const t = useTranslations('listening');
+  const sayHint = useHint();
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [given, setGiven] = useState(false);
   /** The slip that was tapped last; a tap on the line places it. */
@@ -34,7 +38,7 @@ export function RoomTrialPage({
   const { part, roomHeard } = view;
   const practice = view.phase === 'practice';
   const { Body } = TASK_UI[part.task];
-  const clips = view.clips.map(({ word }) => ({ word, url: word }));
+  const clips = view.clips.map(({ word }) => ({ word: wordOf(t, word), url: word }));
   const player = useMemo(
     () => ({
       pause: () => undefined,
@@ -65,12 +69,10 @@ export function RoomTrialPage({
   };
   return (
     <main className={styles.page}>
-      <TrialHead view={view} place={practice ? 'Practice; nothing of it counts' : placeOf(view)} />
-      <h1 className={styles.heading}>{part.learning ? 'Learn these two by heart' : part.prompt}</h1>
+      <TrialHead view={view} place={practice ? t('room.practice') : placeOf(t, view)} />
+      <h1 className={styles.heading}>{part.learning ? t('trial.learn') : promptOf(t, part)}</h1>
       <p className={styles.lead}>
-        {practice
-          ? 'One trial to practise, on a made-up phrase; those that follow go like this.'
-          : `${view.title}. Judge the sound, not the performance.`}
+        {practice ? t('room.practiceLead') : t('trial.judge', { title: view.title })}
       </p>
       <Body
         part={part}
@@ -89,16 +91,16 @@ export function RoomTrialPage({
       <div className={styles.foot}>
         <p className={styles.hint} aria-live="polite">
           {roomHeard
-            ? hintOf(
+            ? sayHint(
                 part,
                 clips.map(({ word }) => word),
                 clips.map(() => true),
                 answer,
               )
-            : 'Listen first; answering opens when all were played.'}
+            : t('room.listenFirst')}
         </p>
         <button className={styles.main} disabled={!answer || !open} onClick={confirm}>
-          {given ? 'Keeping …' : part.learning ? 'I know them' : 'Done with this trial'}
+          {given ? t('trial.keeping') : part.learning ? t('trial.known') : t('trial.doneTrial')}
         </button>
       </div>
     </main>

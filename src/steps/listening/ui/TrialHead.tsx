@@ -1,36 +1,43 @@
+import { useTranslations } from 'use-intl';
 import type { ListenerView } from '../views';
+import type { Say } from './failure-text';
 import styles from './listening.module.css';
 
 type Shown = Pick<ListenerView, 'part' | 'minutesLeft'>;
 
 /** Where the listener stands, as honest as it can be told. */
-export function placeOf({ part, minutesLeft }: Shown): string {
-  const what = part.task === 'pair' ? 'Pair' : 'Trial';
-  const inPart = `${what} ${part.answered + 1} of ${part.trials}`;
-  const minutes = `about ${Math.max(1, Math.ceil(minutesLeft))} min left`;
-  return part.of > 1
-    ? `Part ${part.number} of ${part.of} · ${inPart} · ${minutes}`
-    : `${inPart} · ${minutes}`;
+export function placeOf(t: Say, { part, minutesLeft }: Shown): string {
+  return t('trial.place', {
+    parts: part.of,
+    part: part.number,
+    kind: part.task,
+    number: part.answered + 1,
+    of: part.trials,
+    minutes: Math.max(1, Math.ceil(minutesLeft)),
+  });
 }
 
 /** The top of a trial: how far, and how long still. */
 export function TrialHead({
   view,
   place,
+  brand,
 }: {
+  brand?: string;
   view: { trials: number; answered: number };
   place: string;
 }) {
+  const t = useTranslations('listening');
   return (
     <>
       <header className={styles.top}>
-        <span className={styles.brand}>Zeitbank sitting</span>
+        <span className={styles.brand}>{brand ?? t('brand')}</span>
         <span>{place}</span>
       </header>
       <div
         className={styles.progress}
         role="progressbar"
-        aria-label="Trials answered"
+        aria-label={t('trial.answered')}
         aria-valuemin={0}
         aria-valuemax={view.trials}
         aria-valuenow={view.answered}

@@ -1,6 +1,7 @@
 'use client';
 
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import { useTranslations } from 'use-intl';
 import type { Answer } from '@/core/tasks/task';
 import { LoopBar } from '@/ui/player/LoopBar';
 import { usePlayer } from '@/ui/player/usePlayer';
@@ -13,7 +14,8 @@ import styles from './listening.module.css';
 import { RemarkField } from './RemarkField';
 import { placeOf, TrialHead } from './TrialHead';
 import { TASK_UI } from './tasks';
-import { hintOf } from './tasks/texts';
+import { promptOf } from './tasks/said';
+import { useHint } from './tasks/texts';
 import type { Sitting } from './useSitting';
 import { WaitingNote } from './WaitingNote';
 
@@ -41,9 +43,11 @@ export function TrialPage({
   onPractised: () => Promise<void>;
   onLevelChanged: () => Promise<void>;
 }) {
+  const t = useTranslations('listening');
+  const sayHint = useHint();
   const practice = view.phase === 'practice';
   const { part } = view;
-  const { Body, practice: lead, keys } = TASK_UI[part.task];
+  const { Body, Keys } = TASK_UI[part.task];
   const current = usePlayer(
     clips.map(({ url }) => url),
     fetchBytes,
@@ -99,15 +103,15 @@ export function TrialPage({
 
   if (!current || !ready) return <Loading state={current?.state ?? null} />;
   const { player, state } = current;
-  const done = part.task === 'pair' ? 'Done with this pair' : 'Done with this trial';
+  const done = part.task === 'pair' ? t('trial.donePair') : t('trial.doneTrial');
   return (
     <main className={styles.page}>
-      <TrialHead view={view} place={practice ? 'Practice' : placeOf(view)} />
+      <TrialHead view={view} place={practice ? t('trial.practice') : placeOf(t, view)} />
       <h1 className={styles.heading}>
-        {practice ? 'Try it once' : part.learning ? 'Learn these two by heart' : part.prompt}
+        {practice ? t('trial.tryOnce') : part.learning ? t('trial.learn') : promptOf(t, part)}
       </h1>
       <p className={styles.lead}>
-        {practice ? lead : `${view.title}. Judge the sound, not the performance.`}
+        {practice ? t(`tasks.${part.task}.practice`) : t('trial.judge', { title: view.title })}
       </p>
       <Body
         part={part}
@@ -119,22 +123,30 @@ export function TrialPage({
         answer={answer}
         onAnswer={setAnswer}
       />
-      <LoopBar player={player} state={state} />
+      <LoopBar
+        player={player}
+        state={state}
+        names={{
+          begins: t('loop.begins'),
+          ends: t('loop.ends'),
+          seconds: (seconds) => t('loop.seconds', { seconds }),
+        }}
+      />
       {!practice && !part.sighted && <RemarkField value={remark} onChange={setRemark} />}
       {note}
       <WaitingNote kept={waiting} />
       <div className={styles.foot}>
         <div className={styles.keys}>
           {keysShown ? (
-            keys(clips.length, part.tiesAllowed)
+            <Keys clips={clips.length} tiesAllowed={part.tiesAllowed} />
           ) : (
             <button className={styles.plain} onClick={() => setKeysShown(true)}>
-              <kbd>?</kbd> all keys
+              <kbd>?</kbd> {t('trial.keys')}
             </button>
           )}
         </div>
         <p className={styles.hint} aria-live="polite">
-          {hintOf(
+          {sayHint(
             part,
             clips.map(({ word }) => word),
             heard,
@@ -143,11 +155,11 @@ export function TrialPage({
         </p>
         <button className={styles.main} disabled={!answer || !allHeard || given} onClick={confirm}>
           {given
-            ? 'Keeping …'
+            ? t('trial.keeping')
             : practice
-              ? 'Begin the sitting'
+              ? t('trial.begin')
               : part.learning
-                ? 'I know them'
+                ? t('trial.known')
                 : done}
         </button>
       </div>

@@ -11,12 +11,19 @@ import { specLine } from '@/steps/gear/ui/spec-line';
 import type { GearStory } from '@/steps/memory/service';
 import { placedText } from '@/steps/results/ui/placed-text';
 import { DataTable } from '@/ui/DataTable';
-import { countWord, date, money } from '@/ui/format';
+import { countWord, date, money, signed } from '@/ui/format';
 import { ListPages } from '@/ui/lists';
 import { MarginNote, Note, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
-import { outcomeWords, placeWords, storyFinding } from './place-words';
+import {
+  caveats,
+  driftText,
+  outcomeWords,
+  placeWords,
+  repeatsText,
+  storyFinding,
+} from './place-words';
 
 const soft = { color: token('soft'), fontSize: '0.8125rem' } as const;
 
@@ -64,8 +71,7 @@ function Standings({ story }: { story: GearStory }) {
                 </Link>
                 <Box sx={soft}>
                   {row.title}, {date(row.closedAt)}
-                  {row.simulated && ', simulated listeners'}
-                  {row.sealBroken && ', seal broken'}
+                  {caveats(row)}
                 </Box>
               </>
             ),
@@ -103,7 +109,19 @@ function Marks({ marks }: Pick<GearStory, 'marks'>) {
 
 /** All that the studio knows of one item, of its own doing. */
 export function GearStoryScreen({ name, story }: { name: string; story: GearStory }) {
-  const { gear, places, simulated, outcomes, words, marks, gains, holders, decisions } = story;
+  const {
+    gear,
+    places,
+    simulated,
+    outcomes,
+    words,
+    marks,
+    gains,
+    drifts,
+    noises,
+    holders,
+    decisions,
+  } = story;
   const known = specLine(gear);
   return (
     <StudioFrame
@@ -117,6 +135,11 @@ export function GearStoryScreen({ name, story }: { name: string; story: GearStor
           <MarginNote title="Of each alone">
             Figures are of one panel on one source. They are not to be set against those of another
             comparison, which had other listeners or other takes.
+          </MarginNote>
+          <MarginNote title="Two minutes a year">
+            Record the test sound twice through a chain, same place and loudspeaker, and a resistor
+            with its gain logged; from the second year on this page tells which band, or the noise,
+            moved by more than it repeats to.
           </MarginNote>
           {simulated > 0 && (
             <MarginNote title="Simulated">
@@ -175,6 +198,48 @@ export function GearStoryScreen({ name, story }: { name: string; story: GearStor
               </Box>
             </Typography>
           ))}
+        </Piece>
+      )}
+      {drifts.length > 0 && (
+        <Piece title="Test sound over the years">
+          {drifts.map((drift) => (
+            <Box key={drift.chain} sx={{ mb: 1 }}>
+              <b>{drift.chain}</b>{' '}
+              <Box component="span" sx={soft}>
+                first on {date(drift.first)}; {repeatsText(drift)}
+              </Box>
+              {drift.days.map((day) => (
+                <Box key={day.on} sx={day.moved.length > 0 ? { color: token('red') } : undefined}>
+                  {date(day.on)}: {driftText(day)}
+                </Box>
+              ))}
+            </Box>
+          ))}
+          <Box sx={soft}>
+            Level left out: it follows gain and loudspeaker. What moved may be the gear, its place
+            or the loudspeaker; record it again before you send anything to be repaired.
+          </Box>
+        </Piece>
+      )}
+      {noises.length > 0 && (
+        <Piece title="Its own noise over the years">
+          {noises.map((drift) => (
+            <Box key={drift.chain} sx={{ mb: 1 }}>
+              <b>{drift.chain}</b>{' '}
+              <Box component="span" sx={soft}>
+                first on {date(drift.first)}; told from {drift.repeatsDb.toFixed(1)} dB on
+              </Box>
+              {drift.days.map(({ on, byDb, moved }) => (
+                <Box key={on} sx={moved ? { color: token('red') } : undefined}>
+                  {date(on)}: {moved ? 'moved, ' : 'as it was, '}
+                  {signed(byDb, 1, 'dB')}
+                </Box>
+              ))}
+            </Box>
+          ))}
+          <Box sx={soft}>
+            A resistor in place of the microphone, A-weighted, less the gain that was logged.
+          </Box>
         </Piece>
       )}
       {decisions.length > 0 && (

@@ -12,7 +12,7 @@ import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
-import { placeWords } from './place-words';
+import { caveats, placeWords } from './place-words';
 
 const PATH = '/decisions/heard';
 
@@ -62,16 +62,33 @@ export function HeardScreen({ name, list }: { name: string; list: HeardList }) {
         }
         aside="Search for a voice, a passage, a chain or a word of the question."
         action={
-          <Link component={NextLink} href="/decisions">
-            What was decided
-          </Link>
+          <>
+            <Link
+              component={NextLink}
+              href={`/decisions/shortest${query.q && `?q=${encodeURIComponent(query.q)}`}`}
+            >
+              Shortest bench for a voice
+            </Link>{' '}
+            <Box component="span" sx={{ color: token('soft') }}>
+              ·
+            </Box>{' '}
+            <Link component={NextLink} href="/decisions/bridge">
+              Comparisons set against each other
+            </Link>{' '}
+            <Box component="span" sx={{ color: token('soft') }}>
+              ·
+            </Box>{' '}
+            <Link component={NextLink} href="/decisions">
+              What was decided
+            </Link>
+          </>
         }
       />
       {(all > FEW || query.q !== '') && <SearchField q={query.q} onSearch={(q) => go({ q })} />}
       {all > 0 && found === 0 && (
         <Typography>
           Nothing that was heard holds “{query.q}”.{' '}
-          <Link component={NextLink} href={PATH}>
+          <Link underline="always" component={NextLink} href={PATH}>
             Show all
           </Link>
         </Typography>
@@ -106,8 +123,7 @@ export function HeardScreen({ name, list }: { name: string; list: HeardList }) {
                   </Link>
                   <Box sx={{ color: token('soft'), fontSize: '0.8125rem' }}>
                     {line.title}
-                    {line.simulated && ', simulated listeners'}
-                    {line.sealBroken && ', seal broken'}
+                    {caveats(line)}
                   </Box>
                 </>
               ),

@@ -48,6 +48,11 @@ export function ComparisonListScreen({
           <MarginNote title="Next">
             {all === 0 ? 'Start your first line.' : 'Open one, or start another.'}
           </MarginNote>
+          <MarginNote title="Removed something?">
+            <Link component={NextLink} href="/bin">
+              See what can be restored
+            </Link>
+          </MarginNote>
         </>
       }
     >
@@ -55,7 +60,7 @@ export function ComparisonListScreen({
       {worries.length > 0 && (
         <Note kind="caution">
           {worries.join(' ')}{' '}
-          <Link component={NextLink} href="/copies">
+          <Link underline="always" component={NextLink} href="/copies">
             See to the copies
           </Link>
         </Note>
@@ -65,7 +70,7 @@ export function ComparisonListScreen({
         <Typography>
           No comparison holds “{query.q}”; its title, its question and who is heard were looked
           through.{' '}
-          <Link component={NextLink} href="/">
+          <Link underline="always" component={NextLink} href="/">
             Show all
           </Link>
         </Typography>

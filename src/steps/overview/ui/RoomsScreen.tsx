@@ -10,6 +10,7 @@ import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { onlyPlaceOf, type Role } from '@/platform/sign-in/roles';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 
 /** Rooms that wait for whoever runs them. */
@@ -19,7 +20,7 @@ export function RoomsScreen({
   rooms,
 }: {
   name: string;
-  role: string;
+  role: Role;
   rooms: readonly OpenRoom[];
 }) {
   const { send, busy } = useSend();
@@ -31,7 +32,7 @@ export function RoomsScreen({
   return (
     <StudioFrame
       name={name}
-      blind={role === 'conductor'}
+      only={onlyPlaceOf(role)}
       margin={
         <MarginNote title="Double blind">
           Whoever runs a room is told no more than the panel: no names of chains, no answers.

@@ -58,7 +58,7 @@ export function PanelScreen({ name, panel }: { name: string; panel: PanelList })
       {all > 0 && found === 0 && (
         <Typography>
           Nobody of the panel has “{query.q}” in their name or their words.{' '}
-          <Link component={NextLink} href="/panel">
+          <Link underline="always" component={NextLink} href="/panel">
             Show all
           </Link>
         </Typography>

@@ -75,7 +75,7 @@ export function FirstView({ across, chains }: { across: Across; chains: readonly
   return (
     <>
       <Box component="dl" sx={{ m: 0, borderTop: `1px solid ${token('ink')}` }}>
-        <AnswerRow asked="Told apart?" answer={answers.told} />
+        <AnswerRow asked="Told apart?" answer={answers.distinguishable} />
         <AnswerRow asked="Liked, and where?" answer={answers.liked} />
         <AnswerRow asked="Worth its price?" answer={answers.worth} />
         {answers.nullHypothesis && (

@@ -12,82 +12,14 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { shareAgainstAverage } from '@/core/statistics/pair/findings';
-import type { Bridged } from '@/core/statistics/reading/bridge';
 import { RESULTS } from '@/steps/results/endpoints';
 import type { JointView, TogetherView } from '@/steps/results/together';
-import { type Column, DataTable } from '@/ui/DataTable';
-import { CsvButton } from '@/ui/CsvButton';
-import { countWord, day, signed } from '@/ui/format';
+import { countWord, day } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
-import { WideTable } from '@/ui/WideTable';
+import { AgainstReference } from './AgainstReference';
 import { Method } from './sections/cells';
-
-const UNITS = {
-  pair: {
-    title: 'Chosen against it, of 100',
-    of: (difference: number) => (100 * shareAgainstAverage(difference)).toFixed(0),
-  },
-  rating: {
-    title: 'Placed against it, points',
-    of: (difference: number) => signed(difference, 1, '').trim(),
-  },
-} as const;
-type Kind = keyof typeof UNITS;
-
-/** One kind of answer: each chain against the reference, over all sittings and in each. */
-function Against({ joint, kind }: { joint: JointView; kind: Kind }) {
-  const { bridge, each } = joint.read;
-  const all: readonly Bridged[] = bridge[kind]?.chains ?? [];
-  if (all.length === 0) return null;
-  const { title, of } = UNITS[kind];
-  const shown = (one: Bridged | undefined) => (one ? of(one.difference) : '–');
-  const range = ({ ci95 }: Bridged) => (ci95 ? `${of(ci95[0])} to ${of(ci95[1])}` : '–');
-  const rows = [...all].sort((x, y) => y.difference - x.difference);
-  const inSitting = (chain: string, own: (typeof each)[number]) =>
-    own[kind]?.find((one) => one.chain === chain);
-  return (
-    <>
-      <Typography variant="h2" sx={{ mt: 3 }}>
-        {title}
-      </Typography>
-      <WideTable label={title}>
-        <DataTable
-          label={title}
-          sx={{ maxWidth: 900 }}
-          rows={rows}
-          keyOf={({ chain }) => chain}
-          columns={[
-            { label: 'Chain', cell: ({ chain }) => chain },
-            { label: 'All together', cell: shown, right: true },
-            { label: '95 %', cell: range, right: true, sx: { whiteSpace: 'nowrap' } },
-            ...each.map((own): Column<(typeof rows)[number]> => ({
-              label: own.sitting,
-              id: `in ${own.sitting}`,
-              cell: ({ chain }) => shown(inSitting(chain, own)),
-              right: true,
-            })),
-          ]}
-        />
-      </WideTable>
-      <CsvButton
-        fileName={`together-${kind}.csv`}
-        rows={rows.map((row) => ({
-          chain: row.chain,
-          reference: joint.reference,
-          difference: row.difference,
-          from: row.ci95?.[0] ?? null,
-          to: row.ci95?.[1] ?? null,
-          ...Object.fromEntries(
-            each.map((own) => [own.sitting, inSitting(row.chain, own)?.difference ?? null]),
-          ),
-        }))}
-      />
-    </>
-  );
-}
 
 /** What was read, and how it was chosen. */
 function Joint({ comparisonId, joint }: { comparisonId: string; joint: JointView }) {
@@ -106,14 +38,7 @@ function Joint({ comparisonId, joint }: { comparisonId: string; joint: JointView
         ))}
         {nothing && <li>No sound reading links the chains of these sittings to {reference}.</li>}
       </Box>
-      <Against joint={joint} kind="pair" />
-      <Against joint={joint} kind="rating" />
-      {read.bridge.rating && read.bridge.rating.unlinked.length > 0 && (
-        <Typography sx={{ mt: 1 }}>
-          Never placed beside {reference}, and so left out: {read.bridge.rating.unlinked.join(', ')}
-          .
-        </Typography>
-      )}
+      <AgainstReference read={read} reference={reference} />
       <Method>
         {sittings.join(' and ')}; {countWord(listeners, 'listener').toLowerCase()}, whoever took
         part in several counted once (known by their place on the panel, else by the name they

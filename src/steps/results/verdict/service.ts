@@ -79,7 +79,7 @@ function factsOf(
       ),
     ],
     answers: [
-      { asked: 'Told apart?', ...answers.told },
+      { asked: 'Told apart?', ...answers.distinguishable },
       { asked: 'Liked, and where?', ...answers.liked },
       { asked: 'Worth its price?', ...answers.worth },
       ...(answers.nullHypothesis ? [{ asked: 'Null hypothesis', ...answers.nullHypothesis }] : []),

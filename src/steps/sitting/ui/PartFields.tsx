@@ -33,7 +33,7 @@ function Controls({
   onChange: (change: Partial<PartDraft>) => void;
 }) {
   const { task, controls } = part;
-  const { self, louder, repeats } = TASKS[task].offers;
+  const { self, levelCatch, repeats } = TASKS[task].offers;
   const box = (label: string, checked: boolean, change: (on: boolean) => typeof part.controls) => (
     <FormControlLabel
       control={
@@ -46,13 +46,14 @@ function Controls({
       label={label}
     />
   );
-  if (!self && !louder && !repeats) return null;
+  if (!self && !levelCatch && !repeats) return null;
   return (
     <Box
       sx={{ gridColumn: '1 / -1', display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'center' }}
     >
       {self && box(self.label, controls.self, (on) => ({ ...controls, self: on }))}
-      {louder && box(louder.label, controls.louder, (on) => ({ ...controls, louder: on }))}
+      {levelCatch &&
+        box(levelCatch.label, controls.levelCatch, (on) => ({ ...controls, levelCatch: on }))}
       {repeats?.as === 'slot' &&
         box(repeats.label, controls.repeats > 0, (on) => ({ ...controls, repeats: on ? 1 : 0 }))}
       {repeats?.as === 'trial' && (

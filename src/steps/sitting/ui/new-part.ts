@@ -15,7 +15,7 @@ export function newPart(task: TaskId, set: ListenableSet): PartDraft {
     pair: ofOnePair ? [set.referenceChainId, other] : null,
     controls: {
       self: Boolean(offers.self),
-      louder: Boolean(offers.louder),
+      levelCatch: Boolean(offers.levelCatch),
       repeats: offers.repeats ? 1 : 0,
     },
     adaptive: false,

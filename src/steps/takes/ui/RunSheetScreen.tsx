@@ -14,6 +14,7 @@ import { isDone, runGroups } from '@/steps/takes/run-groups';
 import type { RunLine } from '@/steps/takes/run-sheet-store';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { countWord } from '@/ui/format';
+import { useKeptPage } from '@/ui/offline/useKeptPage';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
@@ -62,6 +63,7 @@ export function RunSheetScreen({
   const { send, busy } = useSend();
   const { log, write } = useRunLog(comparisonId);
   const [clearing, setClearing] = useState(false);
+  const kept = useKeptPage(view.lines.map(({ id }) => id).join(' '));
   const lines = merged(view.lines, log);
   const groups = runGroups(lines);
   const done = groups.filter(isDone).length;
@@ -118,8 +120,10 @@ export function RunSheetScreen({
         }
       />
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', displayPrint: 'none' }}>
-        Keep this page open at the stand: without a connection it goes on and keeps what you write,
-        but it cannot be opened anew. The gain of a preamp without a scale is written as “knob 3”.
+        {kept
+          ? 'Without a connection this page goes on, opens anew on this device and keeps what you write.'
+          : 'Keep this page open at the stand: without a connection it goes on and keeps what you write, but it cannot be opened anew.'}{' '}
+        The gain of a preamp without a scale is written as “knob 3”.
       </Typography>
       {log.waiting.length > 0 && (
         <Note kind={log.kept === 'on this device' ? 'caution' : 'problem'}>
@@ -191,7 +195,7 @@ export function RunSheetScreen({
         Estimated: four minutes for a take, one or two for a step of the test programme, two for
         plugging in another chain. Local rules and qualified people come before this sheet wherever
         mains, heavy stands or loud sources are concerned.{' '}
-        <Link component={NextLink} href={`/comparisons/${comparisonId}/chains`}>
+        <Link underline="always" component={NextLink} href={`/comparisons/${comparisonId}/chains`}>
           Cautions of this plan
         </Link>
       </Typography>

@@ -225,7 +225,7 @@ export function TakeTable({
       {found === 0 && (
         <Typography sx={{ py: 2 }}>
           No take is like that.{' '}
-          <Link component={NextLink} href={path}>
+          <Link underline="always" component={NextLink} href={path}>
             Show all
           </Link>
         </Typography>

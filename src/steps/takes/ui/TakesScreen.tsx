@@ -18,6 +18,7 @@ import { countWord } from '@/ui/format';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
+import { useUndo } from '@/ui/useUndo';
 import { BaselinePanel } from './BaselinePanel';
 import { BenchDialog } from './BenchDialog';
 import { ComparePanel } from './ComparePanel';
@@ -74,6 +75,7 @@ export function TakesScreen({
   const [removing, setRemoving] = useState<ShownTake[]>([]);
   const [gone, setGone] = useState<readonly string[]>([]);
   const [bench, setBench] = useState(false);
+  const offerUndo = useUndo();
   const { send } = useSend();
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (files) => uploads.add(files),
@@ -83,10 +85,20 @@ export function TakesScreen({
   const remove = async () => {
     const going = removing;
     setRemoving([]);
+    const done: string[] = [];
     for (const { id } of going) {
-      if ((await send(TAKES.remove, { id: comparisonId, takeId: id })) === null) return;
+      if ((await send(TAKES.remove, { id: comparisonId, takeId: id })) === null) break;
+      done.push(id);
       setGone((before) => [...before, id]);
     }
+    if (done.length === 0) return;
+    offerUndo(
+      done.length === 1 ? 'The take is removed.' : `${done.length} takes are removed.`,
+      async (again) => {
+        for (const takeId of done) await again(TAKES.restore, { id: comparisonId, takeId });
+        setGone((before) => before.filter((id) => !done.includes(id)));
+      },
+    );
   };
   const files = (
     <>
@@ -234,7 +246,7 @@ export function TakesScreen({
             ? `Remove ${removing[0]!.fileName}?`
             : `Remove ${removing.length} takes?`
         }
-        text="The stored recording is deleted; your own file is not touched. Takes that clips were made of stay."
+        text="For thirty days the bin holds what is removed, then the stored recording is deleted; your own file is not touched. Takes that clips were made of stay."
         action="Remove"
         onBack={() => setRemoving([])}
         onConfirm={() => void remove()}

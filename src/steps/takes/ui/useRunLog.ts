@@ -5,9 +5,11 @@ import { type LogEntry, logEntries } from '@/steps/takes/log-entry';
 import { Outbox, type OutboxState } from '@/ui/outbox';
 import { request } from '@/ui/request';
 import { useOutbox } from '@/ui/useOutbox';
+import { useStored } from '@/ui/useStored';
 import { TAKES } from '@/steps/takes/endpoints';
 
 const MOST_AT_ONCE = 500;
+const MOST_KEPT = 2000;
 const EMPTY: OutboxState<LogEntry> = { waiting: [], kept: 'on this device', standing: 'idle' };
 const stored = logEntries.shape.entries;
 
@@ -16,6 +18,14 @@ export interface LogState extends OutboxState<LogEntry> {
   taken: readonly LogEntry[];
   /** Lines in which another device wrote later. */
   overruled: number;
+}
+
+function read(text: string): LogEntry[] {
+  try {
+    return stored.parse(JSON.parse(text));
+  } catch {
+    return [];
+  }
 }
 
 /** Told apart from other devices by a number that means nothing else; a new one where none can be kept. */
@@ -35,7 +45,9 @@ export function useRunLog(comparisonId: string): {
   log: LogState;
   write: (entry: LogEntry) => void;
 } {
-  const [taken, setTaken] = useState<readonly LogEntry[]>([]);
+  // On the device, so that a page that was kept and opens without a connection shows it too.
+  const [takenText, changeTaken] = useStored(`zeitbank run sheet taken ${comparisonId}`);
+  const taken = useMemo(() => read(takenText), [takenText]);
   const [overruled, setOverruled] = useState<ReadonlySet<string>>(new Set());
   const outbox = useMemo(() => {
     if (typeof window === 'undefined') return null;
@@ -62,13 +74,16 @@ export function useRunLog(comparisonId: string): {
           const own = entries.find(({ lineId }) => lineId === id);
           return own && !lost.includes(id) ? [{ ...own, writtenAt }] : [];
         });
-        setTaken((before) => [...before.filter(({ lineId }) => !sent.has(lineId)), ...kept]);
+        changeTaken((before) => {
+          const others = read(before).filter(({ lineId }) => !sent.has(lineId));
+          return JSON.stringify([...others, ...kept].slice(-MOST_KEPT));
+        });
         setOverruled(
           (before) => new Set([...before].filter((id) => !sent.has(id)).concat(...lost)),
         );
       },
     });
-  }, [comparisonId]);
+  }, [comparisonId, changeTaken]);
   const state = useOutbox(outbox, EMPTY);
   return {
     log: { ...state, taken, overruled: overruled.size },

@@ -7,6 +7,7 @@ import { readRoomDevice } from '@/steps/listening/seat-cookie';
 import { linkToken } from '@/steps/listening/schema';
 import { ConductorApp } from '@/steps/listening/ui/ConductorApp';
 import { NoSitting } from '@/steps/listening/ui/Message';
+import { InEnglish } from '@/ui/language/InEnglish';
 
 /** The one page of whoever runs a room; also for the big screen. */
 export default async function ConductPage({ params }: { params: Promise<{ token: string }> }) {
@@ -21,5 +22,9 @@ export default async function ConductPage({ params }: { params: Promise<{ token:
   const link = `${await origin()}/listen/${view.token}`;
   const svg = await QRCode.toString(link, { type: 'svg', margin: 1 });
   const qr = `data:image/svg+xml,${encodeURIComponent(svg)}`;
-  return <ConductorApp token={token.data} initial={view} link={link} qr={qr} />;
+  return (
+    <InEnglish>
+      <ConductorApp token={token.data} initial={view} link={link} qr={qr} />
+    </InEnglish>
+  );
 }

@@ -1,24 +1,27 @@
 'use client';
 
 import { useCallback } from 'react';
+import { useTranslations } from 'use-intl';
 import styles from '../listening.module.css';
 import { type BodyProps, useKeys } from './body';
 import { Slip } from './Slip';
+
+/** Tasks that say something under each slip. */
+type Choosing = 'pair' | 'triangle' | 'two-interval' | 'duo-trio';
 
 const SIDES = ['first', 'second'] as const;
 
 /**
  * Two or three slips, one of which is meant: pairs, twins, the odd one out.
- * @param choose what the button under a slip says
  * @param from first slot that may be meant; those before are only compared with
  * @param liking whether a side is chosen, by taste; else a slot is meant
  */
 export function ChoiceBody({
-  choose: said,
   from = 0,
   liking = false,
   ...props
-}: BodyProps & { choose: (word: string) => string; from?: number; liking?: boolean }) {
+}: BodyProps & { from?: number; liking?: boolean }) {
+  const t = useTranslations('listening');
   const { part, clips, player, state, silent, heard, open, answer, onAnswer } = props;
   const ties = liking && part.tiesAllowed;
   let chosen: number | null = null;
@@ -58,7 +61,7 @@ export function ChoiceBody({
                 onClick={() => choose(i)}
               >
                 {chosen === i ? '✓ ' : ''}
-                {said(word)}
+                {t(`choose.${part.task as Choosing}`, { word })}
               </button>
             )}
           </div>
@@ -71,7 +74,8 @@ export function ChoiceBody({
           disabled={!open}
           onClick={() => onAnswer({ choice: 'tie' })}
         >
-          {tied ? '✓ ' : ''}No preference
+          {tied ? '✓ ' : ''}
+          {t('choose.tie')}
         </button>
       )}
     </>

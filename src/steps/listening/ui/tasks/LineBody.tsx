@@ -8,6 +8,7 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react';
+import { useTranslations } from 'use-intl';
 import styles from '../listening.module.css';
 import { type BodyProps, useKeys } from './body';
 import { heightsBeside, rowsAbove } from './line-layout';
@@ -48,18 +49,14 @@ const clamp = (place: number) => Math.min(100, Math.max(0, Math.round(place)));
 
 /**
  * Slips on one line; they may share a spot, and each must be placed.
- * @param lower what stands at the lower end
- * @param upper and at the upper one
- * @param middle what the middle means, where it means something
  * @param against whether the first clip is a reference, which is heard and not placed
  */
-export function LineBody({
-  lower,
-  upper,
-  middle,
-  against = false,
-  ...props
-}: BodyProps & { lower: string; upper: string; middle?: string; against?: boolean }) {
+export function LineBody({ against = false, ...props }: BodyProps & { against?: boolean }) {
+  const t = useTranslations('listening');
+  const task = props.part.task as 'line' | 'reference' | 'likeness';
+  const [lower, upper] = [t(`tasks.${task}.lower`), t(`tasks.${task}.upper`)];
+  // Only where the middle means something.
+  const middle = task === 'reference' ? t('tasks.reference.middle') : null;
   const { clips, player, state, silent, heard, open, answer, onAnswer } = props;
   /** Slots that are placed. */
   const first = against ? 1 : 0;
@@ -150,7 +147,9 @@ export function LineBody({
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={place ?? MIDDLE}
-        aria-valuetext={place === null ? 'not placed yet' : `${place} of 100`}
+        aria-valuetext={
+          place === null ? t('line.slipNotPlaced') : t('line.slipPlace', { place: place ?? MIDDLE })
+        }
         aria-disabled={locked}
         data-sounding={(state.playing && selected) || undefined}
         data-selected={selected || undefined}
@@ -189,7 +188,7 @@ export function LineBody({
   const tray = (
     <div className={styles.tray}>
       <span className={styles.hint}>
-        {waiting.length > 0 ? 'Not placed yet' : 'All are placed; drag to change'}
+        {waiting.length > 0 ? t('line.notPlaced') : t('line.allPlaced')}
       </span>
       {waiting.map(token)}
     </div>

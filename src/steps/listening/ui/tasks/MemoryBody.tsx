@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect } from 'react';
+import { useTranslations } from 'use-intl';
 import styles from '../listening.module.css';
 import { type BodyProps, useKeys } from './body';
 import { Slip } from './Slip';
@@ -41,6 +42,7 @@ export function MemoryBody({
   answer,
   onAnswer,
 }: BodyProps) {
+  const t = useTranslations('listening');
   const chosen = answer && 'slot' in answer ? answer.slot : null;
   useKeys({
     ArrowLeft: () => open && onAnswer({ slot: 0 }),
@@ -68,7 +70,7 @@ export function MemoryBody({
             onClick={() => onAnswer({ slot: i })}
           >
             {chosen === i ? '✓ ' : ''}
-            This is {word}
+            {t('choose.memory', { word })}
           </button>
         ))}
       </div>

@@ -1,3 +1,6 @@
+'use client';
+
+import { useTranslations } from 'use-intl';
 import styles from '../listening.module.css';
 import type { BodyProps } from './body';
 
@@ -10,13 +13,17 @@ export function Slip({
   player,
   state,
   silent,
+  meant = false,
 }: {
   word: string;
   /** What it costs, where names are in view; these are longer than words. */
   note?: string;
   index: number;
   heard: boolean;
+  /** Shown as the one that was meant, once that is told. */
+  meant?: boolean;
 } & Pick<BodyProps, 'player' | 'state' | 'silent'>) {
+  const t = useTranslations('listening');
   if (silent) {
     return (
       <div className={styles.slip}>
@@ -29,13 +36,16 @@ export function Slip({
     <button
       className={styles.slip}
       aria-pressed={sounding}
-      aria-label={`Hear ${word}`}
+      aria-label={t('slip.hear', { word })}
       data-heard={heard || undefined}
+      data-meant={meant || undefined}
       onClick={() => (sounding ? player.pause() : void player.select(index))}
     >
       <span className={note === undefined ? styles.word : styles.name}>{word}</span>
       {note !== undefined && <span className={styles.price}>{note}</span>}
-      <span className={styles.hint}>{sounding ? 'sounding' : heard ? 'heard' : 'tap to hear'}</span>
+      <span className={styles.hint}>
+        {sounding ? t('slip.sounding') : heard ? t('slip.heard') : t('slip.tap')}
+      </span>
     </button>
   );
 }

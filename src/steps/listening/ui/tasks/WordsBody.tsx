@@ -1,8 +1,10 @@
 'use client';
 
+import { useTranslations } from 'use-intl';
 import styles from '../listening.module.css';
 import type { BodyProps } from './body';
 import { Slip } from './Slip';
+import { tickWord } from './said';
 
 /** One recording, and the words that fit it; none may fit. */
 export function WordsBody({
@@ -16,6 +18,7 @@ export function WordsBody({
   answer,
   onAnswer,
 }: BodyProps) {
+  const t = useTranslations('listening');
   const ticked = answer && 'words' in answer ? answer.words : [];
   return (
     <>
@@ -30,7 +33,7 @@ export function WordsBody({
         />
       </div>
       <fieldset className={styles.words} disabled={!open}>
-        <legend className={styles.hint}>Tick all that fit.</legend>
+        <legend className={styles.hint}>{t('choose.tickAll')}</legend>
         {part.words.map((word) => (
           <label key={word}>
             <input
@@ -44,7 +47,7 @@ export function WordsBody({
                 })
               }
             />
-            {word}
+            {tickWord(t, word)}
           </label>
         ))}
         <label className={styles.none}>
@@ -53,7 +56,7 @@ export function WordsBody({
             checked={answer !== null && ticked.length === 0}
             onChange={() => onAnswer({ words: [] })}
           />
-          none of these
+          {t('choose.none')}
         </label>
       </fieldset>
     </>

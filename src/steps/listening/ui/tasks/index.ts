@@ -1,7 +1,7 @@
 import type { TaskId } from '@/core/tasks';
 import { duoTrio } from './duo-trio';
 import { likeness } from './likeness';
-import { line } from './line';
+import { rating } from './rating';
 import { memory } from './memory';
 import { pair } from './pair';
 import { reference } from './reference';
@@ -17,7 +17,7 @@ export const TASK_UI: Readonly<Record<TaskId, TaskUi>> = {
   'two-interval': twoInterval,
   memory,
   pair,
-  line,
+  line: rating,
   reference,
   likeness,
   words,

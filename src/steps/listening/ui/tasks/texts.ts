@@ -1,40 +1,44 @@
+import { useFormatter, useTranslations } from 'use-intl';
 import type { Answer } from '@/core/tasks/task';
 import type { ListenerView } from '../../views';
+import type { Say } from '../failure-text';
 import { TASK_UI } from './index';
 
 type Part = ListenerView['part'];
 
-function answerText(part: Part, words: readonly string[], answer: Answer): string {
+function answerText(t: Say, part: Part, words: readonly string[], answer: Answer): string {
   if ('choice' in answer) {
-    const named = { first: words[0], second: words[1], tie: 'no preference' }[answer.choice];
-    return `You choose: ${named}. There is no way back.`;
+    const named = { first: words[0], second: words[1], tie: t('hint.noPreference') };
+    return t('hint.chosen', { word: named[answer.choice] ?? '' });
   }
   if ('slot' in answer) {
     const named = TASK_UI[part.task].meant?.(part, answer.slot) ?? words[answer.slot];
-    return `You choose: ${named}. There is no way back.`;
+    return t('hint.chosen', { word: named ?? '' });
   }
-  if ('places' in answer) return 'All are placed. There is no way back.';
-  if ('words' in answer) {
-    const count = answer.words.length;
-    return `${count === 0 ? 'No word' : count === 1 ? '1 word' : `${count} words`} ticked. There is no way back.`;
-  }
-  return 'Hear them as often as you like; afterwards one comes at a time.';
+  if ('places' in answer) return t('hint.placed');
+  if ('words' in answer) return t('hint.ticked', { count: answer.words.length });
+  return t('hint.learned');
 }
 
-/** What is missing before the trial can be confirmed, or what will be kept. */
-export function hintOf(
-  part: Part,
-  words: readonly string[],
-  heard: readonly boolean[],
-  answer: Answer | null,
-): string {
-  const unheard = words.filter((_, i) => !heard[i]);
-  if (unheard.length > 3) {
-    return unheard.length === words.length
-      ? `Hear all ${unheard.length} first.`
-      : `Hear the other ${unheard.length} first.`;
-  }
-  if (unheard.length > 0) return `Hear ${unheard.join(' and ')} first.`;
-  if (answer) return answerText(part, words, answer);
-  return TASK_UI[part.task].ask;
+/** Says what is missing before the trial can be confirmed, or what will be kept. */
+export function useHint() {
+  const t = useTranslations('listening');
+  const format = useFormatter();
+  return (
+    part: Part,
+    words: readonly string[],
+    heard: readonly boolean[],
+    answer: Answer | null,
+  ): string => {
+    const unheard = words.filter((_, i) => !heard[i]);
+    const count = unheard.length;
+    if (count > 3) {
+      return count === words.length
+        ? t('hint.hearAll', { count })
+        : t('hint.hearOthers', { count });
+    }
+    if (count > 0) return t('hint.hear', { words: format.list(unheard) });
+    if (answer) return answerText(t, part, words, answer);
+    return t(`hint.${TASK_UI[part.task].ask}`);
+  };
 }

@@ -1,11 +1,18 @@
-import { keys } from './keys';
-import { WordsBody } from './WordsBody';
+import { KeyLine } from './keys';
 import type { TaskUi } from './task-ui';
+import { WordsBody } from './WordsBody';
 
 export const words: TaskUi = {
   Body: WordsBody,
-  keys: () =>
-    keys([['1'], 'hear'], [['Tab'], 'next word'], [['space'], 'tick'], [['Enter'], 'confirm']),
-  practice: 'Tap the slip to hear it. Then tick whatever fits.',
-  ask: 'Now tick what fits.',
+  Keys: () => (
+    <KeyLine
+      entries={[
+        [['1'], 'hear'],
+        [['Tab'], 'nextWord'],
+        [['space'], 'tick'],
+        [['Enter'], 'confirm'],
+      ]}
+    />
+  ),
+  ask: 'tick',
 };

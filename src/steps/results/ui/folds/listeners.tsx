@@ -81,7 +81,7 @@ function columnsOf(rows: readonly ListenerRow[]): Column<ListenerRow>[] {
     ['Consistency ζ', ({ zeta }) => number(zeta)],
     ['Circles of three', ({ circles }) => times(circles)],
     ['Scatter of repeats', ({ scatter }) => number(scatter, 1)],
-    ['Chose the louder', ({ louder }) => times(louder)],
+    ['Chose the louder', ({ levelCatch }) => times(levelCatch)],
     ['Chose the first of two alike', ({ first }) => times(first)],
   ];
   return columns
@@ -155,6 +155,38 @@ function Pace({ pace, fromPack, fromFile }: Pick<Result, 'pace' | 'fromPack' | '
   );
 }
 
+/** What those who train were shown to hear. */
+function Ears({ ears }: Pick<Result, 'ears'>) {
+  if (ears.listeners.length === 0) return null;
+  return (
+    <>
+      <Typography component="h3" variant="h3" sx={{ mt: 2 }}>
+        Their ears
+      </Typography>
+      {ears.says.map((sentence) => (
+        <Typography key={sentence} sx={{ maxWidth: '76ch' }}>
+          {sentence}
+        </Typography>
+      ))}
+      {ears.of > ears.listeners.length && (
+        <Typography sx={{ maxWidth: '76ch' }}>
+          The first {ears.listeners.length} of {ears.of.toLocaleString('en-GB')}:
+        </Typography>
+      )}
+      {ears.listeners.map(({ listener, says }) => (
+        <Typography key={listener} sx={{ mt: 0.5, maxWidth: '76ch' }}>
+          <b>{listener}</b>: {says.join(' ')}
+        </Typography>
+      ))}
+      <Method>
+        From training, whenever it was: tests, and thresholds of those who agreed to be seen. It
+        describes the panel; nobody’s answers are dropped or weighted for it. A difference of two
+        spectra is not one band of a made-up sound: what was heard there may be missed here.
+      </Method>
+    </>
+  );
+}
+
 function Listeners(props: FoldProps) {
   const { across, result } = props;
   const { rows = [], of: listened = 0 } = across.listeners ?? {};
@@ -201,6 +233,7 @@ function Listeners(props: FoldProps) {
         </Typography>
       )}
       <Pace {...result} />
+      <Ears ears={result.ears} />
       <Method>
         Hasty: by the bank’s own clock answered in less time than half as long again as hearing each
         recording for the least that is asked. Not fetched: answers before which some recording was

@@ -5,7 +5,7 @@ import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { ALPHA, list } from '@/core/statistics/words';
 import type { BandRange } from '@/core/spectrum/word-bands';
-import { signed } from '@/ui/format';
+import { hertz, signed } from '@/ui/format';
 import { token } from '@/ui/tokens';
 import type { WordCounts } from '@/core/statistics/attributes';
 import { Method } from '../sections/cells';
@@ -27,8 +27,6 @@ function wordsOf({ parts }: FoldProps): { words: WordCounts[]; claimed: boolean 
   const part = parts.find(({ analysis }) => analysis.results.attributes.length > 0);
   return { words: part?.analysis.results.attributes ?? [], claimed: part?.claimed ?? false };
 }
-
-const hertz = (hz: number) => (hz >= 1000 ? `${hz / 1000} kHz` : `${hz} Hz`);
 
 /** "−4.1 dB, 5 kHz to 10 kHz" */
 const rangeText = ({ fromHz, toHz, differenceDb }: BandRange) =>

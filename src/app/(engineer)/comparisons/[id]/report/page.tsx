@@ -12,13 +12,17 @@ type Props = ComparisonParams & { searchParams: Promise<{ sitting?: string }> };
 /** One closed sitting as a document to print or send, without the book around it. */
 export default async function Page(props: Props) {
   const wanted = z.uuid().safeParse((await props.searchParams).sitting);
-  const { view, decided } = await readPage(props, async (engineer, id) => {
-    const read = await resultsOf(engineer, id, wanted.success ? wanted.data : null);
-    return {
-      view: read,
-      decided: read.result && (await decidedOn(engineer, id, read.result.seal)),
-    };
-  });
+  const { view, decided } = await readPage(
+    props,
+    async (engineer, id) => {
+      const read = await resultsOf(engineer, id, wanted.success ? wanted.data : null);
+      return {
+        view: read,
+        decided: read.result && (await decidedOn(engineer, id, read.result.seal)),
+      };
+    },
+    'read',
+  );
   const { comparison, result } = view;
   if (!result?.parts || !result.across) notFound();
   const { parts, across } = result;

@@ -4,11 +4,19 @@ import { notFound } from '@/platform/errors';
 import { failureResponse } from '@/platform/route';
 import { requireEngineer } from '@/platform/sign-in/session';
 import { uuid } from '@/steps/comparisons/schema';
-import { calendarFile, decisionsJson, marksCsv } from '@/steps/decision/files';
+import {
+  calendarFile,
+  decisionsCsv,
+  decisionsJson,
+  marksCsv,
+  marksJson,
+} from '@/steps/decision/files';
 
 const FILES = {
   'decisions.json': decisionsJson,
+  'decisions.csv': decisionsCsv,
   'marks.csv': marksCsv,
+  'marks.json': marksJson,
   'listen-again.ics': calendarFile,
 };
 const address = z.object({ id: uuid, file: z.string() });

@@ -5,7 +5,7 @@ import { PAPERS } from '@/platform/paper';
 import { printed } from '@/platform/print';
 import { failureResponse } from '@/platform/route';
 import { SESSION_COOKIE } from '@/platform/sign-in/cookie';
-import { requireEngineer } from '@/platform/sign-in/session';
+import { requireRight } from '@/platform/sign-in/session';
 import { comparisonOf } from '@/steps/comparisons/service';
 import { uuid } from '@/steps/comparisons/schema';
 
@@ -18,7 +18,7 @@ export async function GET(
   { params }: { params: Promise<{ id: string; sittingId: string }> },
 ) {
   try {
-    const engineer = await requireEngineer();
+    const engineer = await requireRight('read');
     const { id, sittingId } = address.parse(await params);
     const { paper } = query.parse({ paper: new URL(request.url).searchParams.get('paper') });
     await comparisonOf(engineer, id);

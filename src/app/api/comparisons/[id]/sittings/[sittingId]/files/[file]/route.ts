@@ -3,7 +3,7 @@ import { downloadResponse } from '@/platform/download';
 import { notFound } from '@/platform/errors';
 import { recordAlone } from '@/platform/events/service';
 import { failureResponse } from '@/platform/route';
-import { requireEngineer } from '@/platform/sign-in/session';
+import { requireRight } from '@/platform/sign-in/session';
 import { uuid } from '@/steps/comparisons/schema';
 import {
   analysisJson,
@@ -33,7 +33,7 @@ export async function GET(
   { params }: { params: Promise<{ id: string; sittingId: string; file: string }> },
 ) {
   try {
-    const engineer = await requireEngineer();
+    const engineer = await requireRight('read');
     const { id, sittingId, file } = address.parse(await params);
     if (!Object.hasOwn(FILES, file)) throw notFound('file');
     const made = await FILES[file as keyof typeof FILES](engineer, id, sittingId);

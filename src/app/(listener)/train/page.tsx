@@ -1,0 +1,20 @@
+import type { Metadata } from 'next';
+import { connection } from 'next/server';
+import { engineerOrSignIn } from '@/platform/sign-in/session';
+import { traineeOfEngineer, trainingOf } from '@/steps/ears/service';
+import { TrainApp } from '@/steps/ears/ui/train/TrainApp';
+import { InEnglish } from '@/ui/language/InEnglish';
+
+export const metadata: Metadata = { title: 'Zeitbank training' };
+
+/** Training of whoever is signed in. */
+export default async function TrainPage() {
+  await connection();
+  const engineer = await engineerOrSignIn();
+  const view = await trainingOf(traineeOfEngineer(engineer));
+  return (
+    <InEnglish>
+      <TrainApp token={null} initial={view} />
+    </InEnglish>
+  );
+}

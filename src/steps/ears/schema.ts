@@ -1,0 +1,140 @@
+import { z } from 'zod';
+import { listQueryOf } from '@/platform/list-query';
+import { MADE_SOUNDS, type MadeSound } from '@/core/ears/made-sounds';
+
+const MADE = Object.keys(MADE_SOUNDS) as [MadeSound, ...MadeSound[]];
+const id = z.uuid('This address is not complete.');
+
+/** What a session is made on: a made-up sound, one of the studio's clips, or one that the panel was given. */
+export const earSound = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('made'), sound: z.enum(MADE) }),
+  z.object({
+    kind: z.literal('clip'),
+    comparisonId: id,
+    clipSetId: id,
+    chainId: id,
+    /** The other of two learned chains. */
+    otherId: id.nullable(),
+  }),
+  z.object({ kind: z.literal('given'), soundId: id }),
+]);
+export type EarSound = z.infer<typeof earSound>;
+
+export const sessionDraft = z.object({
+  skill: z.string().max(40),
+  choices: z.record(z.string().max(40), z.string().max(40)),
+  /** The one size of a test. */
+  amount: z.number().nullable(),
+  sound: earSound,
+});
+export type SessionDraft = z.infer<typeof sessionDraft>;
+
+export const earAnswer = z.object({
+  sessionId: id,
+  position: z.int().min(0).max(199),
+  chosen: z.int().min(0).max(2),
+  seconds: z.number().min(0).max(86_400),
+});
+export type EarAnswer = z.infer<typeof earAnswer>;
+
+export const ended = z.object({ sessionId: id });
+export const sharing = z.object({ shares: z.boolean() });
+export const testDraft = sessionDraft.omit({ sound: true }).extend({ amount: z.number() });
+export type TestDraft = z.infer<typeof testDraft>;
+export const soundDraft = z.object({
+  comparisonId: id,
+  clipSetId: id,
+  chainId: id,
+  title: z
+    .string()
+    .trim()
+    .min(1, 'Give the sound a title that names no chain.')
+    .max(60, 'Keep the title under 60 characters.'),
+});
+export type SoundDraft = z.infer<typeof soundDraft>;
+
+/** A session that goes on: everything that its trials are made of. */
+export const openSession = z.object({
+  id: z.string(),
+  skill: z.string(),
+  choices: z.record(z.string(), z.string()),
+  amount: z.number().nullable(),
+  seed: z.number(),
+  sound: earSound,
+  /** Where the clips are fetched; none of a made-up sound. */
+  clips: z.array(z.string()),
+  answers: z.array(z.object({ chosen: z.number(), seconds: z.number(), place: z.number() })),
+});
+export type OpenSession = z.infer<typeof openSession>;
+
+/** A session that is over, in a sentence. */
+export const pastSession = z.object({
+  id: z.string(),
+  /** ISO 8601. */
+  at: z.string(),
+  /** The skill with what was chosen. */
+  title: z.string(),
+  /** On what. */
+  on: z.string(),
+  test: z.boolean(),
+  says: z.string(),
+  /** Sizes in words of the skill, for a picture; null where nothing was shown. */
+  shown: z.object({ amount: z.number(), from: z.number(), to: z.number() }).nullable(),
+  /** How sizes are spaced. */
+  scale: z.enum(['ratio', 'level']),
+  unit: z.string(),
+});
+export type PastSession = z.infer<typeof pastSession>;
+
+/** Beside one's own: half of those of the panel who let it be seen hear as little, or less. */
+export const amongPanel = z.object({ title: z.string(), people: z.number(), says: z.string() });
+export type AmongPanel = z.infer<typeof amongPanel>;
+
+/** What whoever trains sees. */
+export const training = z.object({
+  /** The alias of somebody of the panel; null for an engineer. */
+  alias: z.string().nullable(),
+  shares: z.boolean(),
+  open: openSession.nullable(),
+  past: z.array(pastSession),
+  panel: z.array(amongPanel),
+  tests: z.array(
+    z.object({
+      id: z.string(),
+      skill: z.string(),
+      choices: z.record(z.string(), z.string()),
+      amount: z.number(),
+    }),
+  ),
+  /** Clips to train on, besides made-up sounds. */
+  sounds: z.array(z.object({ title: z.string(), sound: earSound })),
+});
+export type Training = z.infer<typeof training>;
+
+export const earsQuery = listQueryOf(['newest']);
+export type EarsQuery = z.infer<typeof earsQuery>;
+
+/** The engineer's page of training. */
+export interface EarsView {
+  query: EarsQuery;
+  /** Sessions of theirs that ended, as far back as is looked. */
+  found: number;
+  /** Whether there may be older ones. */
+  andOlder: boolean;
+  goesOn: boolean;
+  rows: PastSession[];
+  /** Thresholds that were shown, the newest first. */
+  progress: {
+    at: string;
+    title: string;
+    amount: number;
+    from: number;
+    to: number;
+    scale: PastSession['scale'];
+    unit: string;
+  }[];
+  panel: AmongPanel[];
+  tests: { id: string; title: string }[];
+  given: { id: string; title: string; shut: boolean }[];
+  clips: Training['sounds'];
+}

@@ -1,0 +1,30 @@
+/** Cache of pages that open again without a connection; whoever signs out clears it. */
+export const PAGES_CACHE = 'zeitbank pages';
+/** Cache of the product's own files; their names change with what is in them. */
+export const FILES_CACHE = 'zeitbank files';
+
+const KEPT_PAGES = [/^\/comparisons\/[^/]+\/run-sheet$/, /^\/listen\/[^/]+$/];
+
+/**
+ * Which pages are kept: those that are used where connections are lost. Neither holds what nobody may know yet: the
+ * run sheet has no key in it, and a listener's page only what that listener is shown.
+ */
+export function isKeptPage(pathname: string): boolean {
+  return KEPT_PAGES.some((page) => page.test(pathname));
+}
+
+/** Files of the framework, with fonts and styles. */
+export function isOwnFile(pathname: string): boolean {
+  return pathname.startsWith('/_next/static/');
+}
+
+/** Whether an answer is the page itself, and neither a way to the sign-in nor a refusal. */
+export function isThePage({
+  status,
+  redirected,
+}: {
+  status: number;
+  redirected: boolean;
+}): boolean {
+  return status === 200 && !redirected;
+}

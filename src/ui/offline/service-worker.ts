@@ -1,0 +1,81 @@
+import { clientsClaim } from 'workbox-core';
+import { ExpirationPlugin } from 'workbox-expiration';
+import { registerRoute, setCatchHandler } from 'workbox-routing';
+import { CacheFirst, NetworkFirst } from 'workbox-strategies';
+import { PAPERS } from '../tokens';
+import { FILES_CACHE, isKeptPage, isOwnFile, isThePage, PAGES_CACHE } from './kept-pages';
+
+declare const self: { skipWaiting: () => Promise<void> };
+
+const DAY_S = 24 * 3600;
+
+/** What somebody sees who opens a page that was not kept. */
+const AWAY = `<!doctype html><html lang="en"><meta charset="utf-8">
+<meta name="viewport" content="width=device-width"><title>No connection</title>
+<style>
+body { font: 1.0625rem/1.5 sans-serif; margin: 0 auto; padding: 3rem 1.25rem; max-width: 36rem;
+  color: ${PAPERS.light.ink}; background: ${PAPERS.light.sheet} }
+h1, .brand { font-family: serif; font-weight: 600 } h1 { font-size: 1.75rem; margin: 1.5rem 0 0.5rem }
+.brand { margin: 0 }
+@media (prefers-color-scheme: dark) {
+  body { color: ${PAPERS.dark.ink}; background: ${PAPERS.dark.sheet} }
+}
+</style>
+<p class="brand">Zeitbank</p>
+<h1>No connection</h1>
+<p>The bank cannot be reached from here. What you wrote is kept on this device; a run sheet or a
+sitting that was opened here before opens again. Try once more when the connection is back.</p>`;
+
+// Files go by what is in them and a page is always asked for first, so a new version can take over at once.
+void self.skipWaiting();
+clientsClaim();
+
+registerRoute(
+  ({ url, sameOrigin }) => sameOrigin && isOwnFile(url.pathname),
+  new CacheFirst({
+    cacheName: FILES_CACHE,
+    // Longer than pages, so that a page that is kept finds its files.
+    plugins: [new ExpirationPlugin({ maxAgeSeconds: 60 * DAY_S, purgeOnQuotaError: true })],
+  }),
+);
+
+registerRoute(
+  ({ url, sameOrigin, request }) =>
+    sameOrigin && isKeptPage(url.pathname) && !request.headers.has('RSC'),
+  new NetworkFirst({
+    cacheName: PAGES_CACHE,
+    matchOptions: { ignoreSearch: true, ignoreVary: true },
+    plugins: [
+      {
+        cacheWillUpdate: async ({ response }) => (isThePage(response) ? response : null),
+        // What the bank no longer shows to this browser is not kept either.
+        fetchDidSucceed: async ({ request, response }) => {
+          if (response.status < 500 && !isThePage(response)) {
+            const pages = await caches.open(PAGES_CACHE);
+            await pages.delete(request, { ignoreSearch: true, ignoreVary: true });
+          }
+          return response;
+        },
+      },
+      new ExpirationPlugin({
+        maxEntries: 30,
+        maxAgeSeconds: 30 * DAY_S,
+        matchOptions: { ignoreSearch: true, ignoreVary: true },
+        purgeOnQuotaError: true,
+      }),
+    ],
+  }),
+);
+
+// Other pages are not kept: they are only answered when nothing else can. Files that are fetched go by themselves,
+// so that a long one does not depend on this.
+registerRoute(
+  ({ request, url }) => request.mode === 'navigate' && !url.pathname.startsWith('/api/'),
+  ({ request }) => fetch(request),
+);
+
+setCatchHandler(async ({ request }) =>
+  request.mode === 'navigate'
+    ? new Response(AWAY, { status: 503, headers: { 'Content-Type': 'text/html; charset=utf-8' } })
+    : Response.error(),
+);
