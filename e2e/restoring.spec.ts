@@ -91,8 +91,20 @@ test('the owner brings a copy back by a screen; what was there is kept aside', a
     await expect(page.getByText('This is not your password.')).toBeVisible();
     await page.getByRole('button', { name: 'Cancel' }).click();
 
+    const bystander = await context.newPage();
     await restore(page, file!);
     await expect(page.getByRole('heading', { name: 'A copy is being brought back' })).toBeVisible();
+    // Whoever comes meanwhile is told so, and goes on by themselves.
+    await expect(async () => {
+      await bystander.goto(bank.base);
+      await expect(bystander.getByRole('heading', { name: 'A copy is being' })).toBeVisible({
+        timeout: 500,
+      });
+    }).toPass({ timeout: 30_000, intervals: [200] });
+    await expect(bystander.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible({
+      timeout: 120_000,
+    });
+    await bystander.close();
     await expect(page.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible({
       timeout: 120_000,
     });

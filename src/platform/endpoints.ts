@@ -38,7 +38,7 @@ const shownView = z.object({ limited: z.boolean(), comparisons: found.shape.foun
 
 /** What can be asked about people and the house itself. */
 export const HOUSE = {
-  well: endpoint('GET', '/api/health', z.object({ well: z.literal(true) })),
+  well: endpoint('GET', '/api/health', z.object({ well: z.literal(true), run: z.uuid() })),
   signIn: endpoint('POST', '/api/sign-in', done, signingIn),
   signOut: endpoint('DELETE', '/api/sign-in', done),
   changePassword: endpoint('PUT', '/api/account', done, passwordChange),

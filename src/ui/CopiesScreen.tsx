@@ -13,6 +13,7 @@ import { HOUSE } from '@/platform/endpoints';
 import { DataTable } from './DataTable';
 import { DecimalField } from './DecimalField';
 import { day } from './format';
+import { refreshIfThere } from './refreshIfThere';
 import { RestoreDialog } from './RestoreDialog';
 import { MarginNote, Note, PageHeading } from './Sheet';
 import { StudioFrame } from './StudioFrame';
@@ -55,7 +56,7 @@ function Copies({ view }: { view: CopiesView }) {
   const settled = !underWay && tried;
   useEffect(() => {
     if (settled) return;
-    const timer = setInterval(() => router.refresh(), LOOK_EVERY_MS);
+    const timer = setInterval(() => void refreshIfThere(router), LOOK_EVERY_MS);
     return () => clearInterval(timer);
   }, [settled, router]);
   return (

@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
+import { refreshIfThere } from './refreshIfThere';
 import { token } from './tokens';
 
 const RETRY_MS = 2000;
@@ -32,13 +33,8 @@ export function LiveRefresh({ comparisonId, seen }: { comparisonId: string; seen
       reading = setTimeout(() => {
         reading = undefined;
         lastAt = performance.now();
-        void refresh();
+        void refreshIfThere(router);
       }, wait);
-    };
-    // A page whose data cannot be fetched is left for the browser's own error: ask first.
-    const refresh = async () => {
-      const there = await fetch('/api/health', { cache: 'no-store' }).catch(() => null);
-      if (there?.ok) router.refresh();
     };
     const mark = (now: boolean) => {
       setAway(now);

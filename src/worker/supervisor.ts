@@ -189,7 +189,7 @@ async function bringBack(
   // What was started last ends first: nobody asks for what is gone already.
   const [web, ...others] = [...children].reverse();
   await web?.stop();
-  await notice.listen(port, settings.HOST).catch(() => undefined);
+  await notice.listen(port, settings.HOST).catch(() => say('The notice cannot be shown.'));
   for (const child of others) await child.stop();
   const failed = await restoreCopy(place, order, told);
   told(failed === null ? 'It is back.' : `It did not come back: ${failed}.`);

@@ -20,6 +20,7 @@ const settings = z
 const hosts = hostsOf(settings.ZEITBANK_HOSTS, settings.HOST);
 /** Pages are only read; whatever changes something is a route. */
 const READING = new Set(['GET', 'HEAD']);
+const CLOSE_IDLE_EVERY_MS = 50;
 /** What a proxy says of the outside, believed only where there is one. */
 const TOLD_BY_PROXIES = ['x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded'];
 
@@ -54,7 +55,10 @@ async function main(): Promise<void> {
   const app = next({ dev: false, dir, hostname, port });
   await app.prepare();
   const handle = app.getRequestHandler();
+  let stopping = false;
   const server = createServer((request, response) => {
+    // Otherwise a connection that is in use goes on, and with it what should have ended.
+    if (stopping) response.shouldKeepAlive = false;
     if (!admit(request, response)) return;
     handle(request, response).catch((error: unknown) => {
       log.error({ err: error }, 'web: a request failed');
@@ -62,14 +66,13 @@ async function main(): Promise<void> {
       else refuse(response, 500, 'Something went wrong here; what was stored before is kept.');
     });
   });
-  let stopping = false;
   const stop = () => {
     if (stopping) return;
     stopping = true;
     for (const end of openStreams) end();
     // What is being answered is answered; then nothing is left to wait for.
     server.close(() => process.exit(0));
-    server.closeIdleConnections();
+    setInterval(() => server.closeIdleConnections(), CLOSE_IDLE_EVERY_MS);
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);

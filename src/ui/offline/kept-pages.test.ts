@@ -1,4 +1,4 @@
-import { isKeptPage, isOwnFile, isThePage } from './kept-pages';
+import { askedToKeep, isKeptPage, isOwnFile, isThePage } from './kept-pages';
 
 it.each([
   ['/comparisons/0d3f/run-sheet', true],
@@ -20,6 +20,16 @@ it('only the product’s own files are kept beside pages', () => {
   expect(isOwnFile('/_next/static/chunks/a1.js')).toBe(true);
   expect(isOwnFile('/_next/image')).toBe(false);
   expect(isOwnFile('/api/uploads/x')).toBe(false);
+});
+
+it.each([
+  [{ keep: ['https://bank.example/listen/a'] }, ['https://bank.example/listen/a']],
+  [{ keep: [1] }, []],
+  [{ type: 'CACHE_URLS' }, []],
+  ['keep', []],
+  [null, []],
+])('of the message %j it is asked to keep %j', (message, addresses) => {
+  expect(askedToKeep(message)).toEqual(addresses);
 });
 
 it('a refusal and a way to the sign-in are no pages', () => {

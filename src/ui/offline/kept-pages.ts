@@ -18,6 +18,18 @@ export function isOwnFile(pathname: string): boolean {
   return pathname.startsWith('/_next/static/');
 }
 
+/** What a page says to have itself kept. */
+export interface KeepAsked {
+  keep: string[];
+}
+
+/** Addresses that a message asks to keep; none in any other message. */
+export function askedToKeep(message: unknown): string[] {
+  if (typeof message !== 'object' || message === null || !('keep' in message)) return [];
+  const { keep } = message;
+  return Array.isArray(keep) && keep.every((address) => typeof address === 'string') ? keep : [];
+}
+
 /** Whether an answer is the page itself, and neither a way to the sign-in nor a refusal. */
 export function isThePage({
   status,

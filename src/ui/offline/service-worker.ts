@@ -3,9 +3,26 @@ import { ExpirationPlugin } from 'workbox-expiration';
 import { registerRoute, setCatchHandler } from 'workbox-routing';
 import { CacheFirst, NetworkFirst } from 'workbox-strategies';
 import { PAPERS } from '../tokens';
-import { FILES_CACHE, isKeptPage, isOwnFile, isThePage, PAGES_CACHE } from './kept-pages';
+import {
+  askedToKeep,
+  FILES_CACHE,
+  isKeptPage,
+  isOwnFile,
+  isThePage,
+  PAGES_CACHE,
+} from './kept-pages';
 
-declare const self: { skipWaiting: () => Promise<void> };
+/** What a page says, as a service worker hears it. */
+type Heard = Event & {
+  data: unknown;
+  ports: readonly MessagePort[];
+  waitUntil: (work: Promise<unknown>) => void;
+};
+
+declare const self: {
+  skipWaiting: () => Promise<void>;
+  addEventListener: (type: 'message', heard: (event: Heard) => void) => void;
+};
 
 const DAY_S = 24 * 3600;
 
@@ -30,42 +47,65 @@ sitting that was opened here before opens again. Try once more when the connecti
 void self.skipWaiting();
 clientsClaim();
 
-registerRoute(
-  ({ url, sameOrigin }) => sameOrigin && isOwnFile(url.pathname),
-  new CacheFirst({
-    cacheName: FILES_CACHE,
-    // Longer than pages, so that a page that is kept finds its files.
-    plugins: [new ExpirationPlugin({ maxAgeSeconds: 60 * DAY_S, purgeOnQuotaError: true })],
-  }),
-);
+const files = new CacheFirst({
+  cacheName: FILES_CACHE,
+  // Longer than pages, so that a page that is kept finds its files.
+  plugins: [new ExpirationPlugin({ maxAgeSeconds: 60 * DAY_S, purgeOnQuotaError: true })],
+});
+registerRoute(({ url, sameOrigin }) => sameOrigin && isOwnFile(url.pathname), files);
 
+const pages = new NetworkFirst({
+  cacheName: PAGES_CACHE,
+  matchOptions: { ignoreSearch: true, ignoreVary: true },
+  plugins: [
+    {
+      cacheWillUpdate: async ({ response }) => (isThePage(response) ? response : null),
+      // What the bank no longer shows to this browser is not kept either.
+      fetchDidSucceed: async ({ request, response }) => {
+        if (response.status < 500 && !isThePage(response)) {
+          const shown = await caches.open(PAGES_CACHE);
+          await shown.delete(request, { ignoreSearch: true, ignoreVary: true });
+        }
+        return response;
+      },
+    },
+    new ExpirationPlugin({
+      maxEntries: 30,
+      maxAgeSeconds: 30 * DAY_S,
+      matchOptions: { ignoreSearch: true, ignoreVary: true },
+      purgeOnQuotaError: true,
+    }),
+  ],
+});
 registerRoute(
   ({ url, sameOrigin, request }) =>
     sameOrigin && isKeptPage(url.pathname) && !request.headers.has('RSC'),
-  new NetworkFirst({
-    cacheName: PAGES_CACHE,
-    matchOptions: { ignoreSearch: true, ignoreVary: true },
-    plugins: [
-      {
-        cacheWillUpdate: async ({ response }) => (isThePage(response) ? response : null),
-        // What the bank no longer shows to this browser is not kept either.
-        fetchDidSucceed: async ({ request, response }) => {
-          if (response.status < 500 && !isThePage(response)) {
-            const pages = await caches.open(PAGES_CACHE);
-            await pages.delete(request, { ignoreSearch: true, ignoreVary: true });
-          }
-          return response;
-        },
-      },
-      new ExpirationPlugin({
-        maxEntries: 30,
-        maxAgeSeconds: 30 * DAY_S,
-        matchOptions: { ignoreSearch: true, ignoreVary: true },
-        purgeOnQuotaError: true,
-      }),
-    ],
-  }),
+  pages,
 );
+
+let before: Promise<unknown> = Promise.resolve();
+
+// A page asks to be kept with what it is made of, and is answered when it is. One after another, so that the page as
+// it was never comes to lie over the page as it is.
+self.addEventListener('message', (event) => {
+  const asked = askedToKeep(event.data);
+  if (asked.length === 0) return;
+  const keepAll = () =>
+    Promise.all(
+      asked.map(async (address) => {
+        const { pathname } = new URL(address);
+        const strategy = isOwnFile(pathname) ? files : isKeptPage(pathname) ? pages : null;
+        await strategy?.handleAll({ event, request: new Request(address) })[1];
+      }),
+    );
+  before = before.then(keepAll, keepAll);
+  event.waitUntil(
+    before.then(
+      () => event.ports[0]?.postMessage(true),
+      () => undefined,
+    ),
+  );
+});
 
 // Other pages are not kept: they are only answered when nothing else can. Files that are fetched go by themselves,
 // so that a long one does not depend on this.

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { isOwnFile, PAGES_CACHE } from './kept-pages';
+import { isOwnFile, type KeepAsked, PAGES_CACHE } from './kept-pages';
 
 /** Everything this page was made of, which may have come before anything could keep it. */
 function partsOfPage(): string[] {
@@ -18,7 +18,7 @@ function partsOfPage(): string[] {
  * @returns whether it will; browsers do so only over HTTPS or on the machine itself
  */
 export function useKeptPage(version = ''): boolean {
-  const [kept, setKept] = useState(false);
+  const [kept, setKept] = useState<string | null>(null);
   useEffect(() => {
     if (!('serviceWorker' in navigator)) return;
     let left = false;
@@ -27,9 +27,10 @@ export function useKeptPage(version = ''): boolean {
       const { active } = await navigator.serviceWorker.ready;
       const { port1, port2 } = new MessageChannel();
       port1.onmessage = () => {
-        if (!left) setKept(true);
+        if (!left) setKept(version);
       };
-      active?.postMessage({ type: 'CACHE_URLS', payload: { urlsToCache: partsOfPage() } }, [port2]);
+      const asked: KeepAsked = { keep: partsOfPage() };
+      active?.postMessage(asked, [port2]);
     };
     // A browser may refuse to keep anything: then the page is as good as any other.
     keep().catch(() => undefined);
@@ -37,7 +38,7 @@ export function useKeptPage(version = ''): boolean {
       left = true;
     };
   }, [version]);
-  return kept;
+  return kept === version;
 }
 
 /** Nobody who comes after on this device opens what was kept for somebody else. */

@@ -7,6 +7,7 @@ import { MOST_TRIALS, TEST_TRIALS } from '@/core/ears/session';
 import { SKILLS, skillOf, toldSkill, usualChoices } from '@/core/ears/skills';
 import styles from '@/steps/listening/ui/listening.module.css';
 import type { EarSound, SessionDraft } from '../../schema';
+import { useHydrated } from '@/ui/useHydrated';
 import type { useTraining } from './useTraining';
 
 const MADE = Object.entries(MADE_SOUNDS).map(([sound, title]) => ({
@@ -32,6 +33,7 @@ export function BeginPage({
   const [soundAt, setSound] = useState(0);
   const [otherId, setOther] = useState('');
   const [busy, setBusy] = useState(false);
+  const hydrated = useHydrated();
   const picked = (sounds[soundAt] ?? sounds[0])?.sound ?? null;
   const others =
     picked?.kind === 'clip'
@@ -80,77 +82,79 @@ export function BeginPage({
           if (sound) void start({ skill: skillId, choices, amount: null, sound });
         }}
       >
-        <label className={styles.field}>
-          What to train
-          <select
-            value={skillId}
-            onChange={({ target }) => {
-              setSkill(target.value);
-              setChosen({});
-              setSound(0);
-            }}
-          >
-            {skills.map(({ id, label }) => (
-              <option key={id} value={id}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </label>
-        {Object.entries(skill.choices).map(([key, { label, words }]) => (
-          <label key={key} className={styles.field}>
-            {label}
-            <select
-              value={choices[key]}
-              onChange={({ target }) => setChosen({ ...chosen, [key]: target.value })}
-            >
-              {Object.entries(words).map(([value, text]) => (
-                <option key={value} value={value}>
-                  {text}
-                </option>
-              ))}
-            </select>
-          </label>
-        ))}
-        {sounds.length > 0 && (
+        <fieldset className={styles.whole} disabled={!hydrated}>
           <label className={styles.field}>
-            On
-            <select value={soundAt} onChange={({ target }) => setSound(Number(target.value))}>
-              {sounds.map(({ title }, i) => (
-                <option key={`${title} ${i}`} value={i}>
-                  {title}
+            What to train
+            <select
+              value={skillId}
+              onChange={({ target }) => {
+                setSkill(target.value);
+                setChosen({});
+                setSound(0);
+              }}
+            >
+              {skills.map(({ id, label }) => (
+                <option key={id} value={id}>
+                  {label}
                 </option>
               ))}
             </select>
           </label>
-        )}
-        {skill.clips === 2 &&
-          (others.length > 0 ? (
-            <label className={styles.field}>
-              towards
+          {Object.entries(skill.choices).map(([key, { label, words }]) => (
+            <label key={key} className={styles.field}>
+              {label}
               <select
-                value={other ? idOf(other) : ''}
-                onChange={({ target }) => setOther(target.value)}
+                value={choices[key]}
+                onChange={({ target }) => setChosen({ ...chosen, [key]: target.value })}
               >
-                {others.map((one) => (
-                  <option key={idOf(one)} value={idOf(one)}>
-                    {one.title}
+                {Object.entries(words).map(([value, text]) => (
+                  <option key={value} value={value}>
+                    {text}
                   </option>
                 ))}
               </select>
             </label>
-          ) : (
-            <p className={styles.hint}>
-              This takes clips of two chains; match a passage of a comparison first.
-            </p>
           ))}
-        <p className={styles.hint}>{skill.hint}</p>
-        <button
-          className={styles.main}
-          disabled={busy || sound === null || (skill.clips === 2 && !other)}
-        >
-          Begin
-        </button>
+          {sounds.length > 0 && (
+            <label className={styles.field}>
+              On
+              <select value={soundAt} onChange={({ target }) => setSound(Number(target.value))}>
+                {sounds.map(({ title }, i) => (
+                  <option key={`${title} ${i}`} value={i}>
+                    {title}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {skill.clips === 2 &&
+            (others.length > 0 ? (
+              <label className={styles.field}>
+                towards
+                <select
+                  value={other ? idOf(other) : ''}
+                  onChange={({ target }) => setOther(target.value)}
+                >
+                  {others.map((one) => (
+                    <option key={idOf(one)} value={idOf(one)}>
+                      {one.title}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            ) : (
+              <p className={styles.hint}>
+                This takes clips of two chains; match a passage of a comparison first.
+              </p>
+            ))}
+          <p className={styles.hint}>{skill.hint}</p>
+          <button
+            className={styles.main}
+            disabled={busy || sound === null || (skill.clips === 2 && !other)}
+          >
+            Begin
+          </button>
+        </fieldset>
       </form>
       {tests.length > 0 && (
         <section className={styles.own} aria-label="Short tests">
