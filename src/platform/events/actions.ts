@@ -16,6 +16,7 @@ export const ACTIONS = {
   'pack key': 'opened the key of a blind pack',
   exported: 'took out results',
   'results brought in': 'brought in results of another program',
+  'comparison brought in': 'began to bring in a comparison from an archive',
   decided: 'locked a decision',
   'copy asked for': 'asked for a copy of the bank',
   'copies kept': 'changed how many copies are kept',

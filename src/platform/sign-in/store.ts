@@ -171,13 +171,13 @@ export interface Person {
   lastSignIn: Date | null;
 }
 
-/** Everybody of a studio, the owner first. */
+/** Everybody of a studio who can have access, the owner first. */
 export async function listPeople(db: Db, studioId: string): Promise<Person[]> {
   return db.rows<Person>(
     `SELECT id AS "accountId", name, role, limited, ended_at AS "endedAt",
        (SELECT count(*)::int FROM account_comparison WHERE account_id = account.id) AS shown,
        (SELECT max(started_at) FROM sign_in WHERE account_id = account.id) AS "lastSignIn"
-     FROM account WHERE id = $1 OR studio_id = $1 ORDER BY studio_id NULLS FIRST, created_at`,
+     FROM account WHERE (id = $1 OR studio_id = $1) AND password_hash <> '' ORDER BY studio_id NULLS FIRST, created_at`,
     [studioId],
   );
 }
@@ -190,7 +190,7 @@ export async function setEnded(
   at: Date | null,
 ): Promise<boolean> {
   const rows = await db.rows(
-    'UPDATE account SET ended_at = $3 WHERE studio_id = $1 AND id = $2 RETURNING id',
+    `UPDATE account SET ended_at = $3 WHERE studio_id = $1 AND id = $2 AND password_hash <> '' RETURNING id`,
     [studioId, accountId, at],
   );
   return rows.length > 0;

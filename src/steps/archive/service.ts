@@ -22,6 +22,7 @@ export type ArchivedFile = { name: string } & (
 );
 
 export interface Archive {
+  comparisonId: string;
   fileName: string;
   files: ArchivedFile[];
 }
@@ -31,7 +32,7 @@ const OPEN =
 
 const csvOf = (rows: readonly object[]) =>
   `${Papa.unparse(rows as object[], { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
-const jsonOf = (value: unknown) => `${JSON.stringify(value, null, 1)}\n`;
+export const jsonOf = (value: unknown) => `${JSON.stringify(value, null, 1)}\n`;
 
 function readMe(title: string, at: Date): string {
   return [
@@ -46,6 +47,9 @@ function readMe(title: string, at: Date): string {
     'sittings/         of each closed sitting: key.json exactly as it was sealed, all answers, the analysis',
     'decisions.json    every version of the decision, with the text that was hashed',
     'marks.csv         marks that were given with open eyes',
+    'bank/             the same row by row, for another Zeitbank: Import in its list of comparisons takes this zip as a',
+    '                  whole. One JSON object a line, named as the bank names them; manifest.json says what sound is where',
+    'SHA256SUMS        number of every file: sha256sum -c SHA256SUMS',
     '',
     'To check a seal: sha256sum key.json gives the number that listeners were shown. The key names the SHA-256 of every',
     'clip; sha256sum of a file in clips/ gives it. takes.csv and clips.csv hold the SHA-256 of every file beside them.',
@@ -179,6 +183,7 @@ export async function archiveOf(
     })),
   };
   return {
+    comparisonId,
     fileName: `${fileName(title)}.zip`,
     files: [
       { name: 'README.txt', text: readMe(title, at) },

@@ -1,4 +1,5 @@
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
+import { one } from '@/platform/one';
 
 /** Sound that lies in the bank. */
 interface Stored {
@@ -60,4 +61,31 @@ export async function clipsToKeep(db: Db, comparisonId: string): Promise<Archive
      ORDER BY clip_set.created_at, clip_set.id, chain.position`,
     [comparisonId],
   );
+}
+
+/** Whether nothing was done in a comparison yet, beside its question. */
+export async function untouched(tx: Tx, comparisonId: string): Promise<boolean> {
+  const rows = await tx.rows(
+    `SELECT 1 FROM chain WHERE comparison_id = $1 UNION ALL SELECT 1 FROM take WHERE comparison_id = $1
+     UNION ALL SELECT 1 FROM removed_take WHERE comparison_id = $1 UNION ALL SELECT 1 FROM run_line WHERE comparison_id = $1
+     UNION ALL SELECT 1 FROM sitting WHERE comparison_id = $1 LIMIT 1`,
+    [comparisonId],
+  );
+  return rows.length === 0;
+}
+
+export async function studioOf(tx: Tx, comparisonId: string): Promise<string> {
+  const { id } = await one(
+    tx.rows<{ id: string }>('SELECT owner_id AS id FROM comparison WHERE id = $1', [comparisonId]),
+  );
+  return id;
+}
+
+/** Closed sittings of the panel, whose answers are to be read. */
+export async function sittingsToRead(tx: Tx, comparisonId: string): Promise<string[]> {
+  const rows = await tx.rows<{ id: string }>(
+    `SELECT id FROM sitting WHERE comparison_id = $1 AND state = 'closed' AND purpose = 'panel' ORDER BY closed_at`,
+    [comparisonId],
+  );
+  return rows.map(({ id }) => id);
 }

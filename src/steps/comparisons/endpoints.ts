@@ -1,5 +1,11 @@
 import { done, endpoint, made } from '@/platform/endpoint';
-import { comparisonChange, comparisonDraft, newPassage, passageChange } from './schema';
+import {
+  arrivingFile,
+  comparisonChange,
+  comparisonDraft,
+  newPassage,
+  passageChange,
+} from './schema';
 
 const ONE = '/api/comparisons/[id]';
 const PASSAGE = `${ONE}/passages/[passageId]` as const;
@@ -7,6 +13,7 @@ const PASSAGE = `${ONE}/passages/[passageId]` as const;
 /** What can be asked about comparisons and their passages. */
 export const COMPARISONS = {
   start: endpoint('POST', '/api/comparisons', made, comparisonDraft),
+  bringIn: endpoint('POST', '/api/comparisons/import', made, arrivingFile),
   change: endpoint('PUT', ONE, done, comparisonChange),
   remove: endpoint('DELETE', ONE, done),
   restore: endpoint('POST', `${ONE}/restore`, done),

@@ -18,6 +18,16 @@ export const comparisonDraft = z.object({
 });
 export type ComparisonDraft = z.infer<typeof comparisonDraft>;
 
+/** The zip that a whole comparison comes from. */
+export const arrivingFile = z.object({
+  fileName: z
+    .string()
+    .trim()
+    .min(1, 'Choose a file.')
+    .max(300, 'The file name is too long; shorten it.'),
+});
+export type ArrivingFile = z.infer<typeof arrivingFile>;
+
 export const CONTEXTS = ['alone, raw', 'alone, processed', 'in the mix'] as const;
 
 const level = (what: string, least: number, most: number, unit: string) => {

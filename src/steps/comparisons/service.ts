@@ -1,10 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
 import { type Db, db, transaction, type Tx } from '@/platform/database';
 import { notFound, UserError } from '@/platform/errors';
+import { record } from '@/platform/events/service';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { showTo } from '@/platform/sign-in/store';
 import {
+  type ArrivingFile,
   type Written,
   type Comparison,
   type ComparisonChange,
@@ -60,6 +62,25 @@ export async function createComparison(
   return transaction(async (tx) => {
     const id = await insertComparison(tx, engineer.studioId, draft, simulated, at);
     await showTo(tx, engineer.accountId, [id]);
+    return id;
+  });
+}
+
+const AWAITED = { sourceName: 'on its way', passageName: 'on its way' };
+
+/** A place for a whole comparison whose archive is sent next; until then it is like any other. */
+export async function awaitArrival(
+  engineer: SignedIn,
+  { fileName }: ArrivingFile,
+  at: Date,
+): Promise<string> {
+  const title = fileName.replace(/\.zip$/i, '').slice(0, 120);
+  return transaction(async (tx) => {
+    const draft = { ...AWAITED, title, question: '' };
+    const id = await insertComparison(tx, engineer.studioId, draft, false, at);
+    await showTo(tx, engineer.accountId, [id]);
+    const told = { about: fileName.slice(0, 300), comparisonId: id };
+    await record(tx, engineer, 'comparison brought in', told, at);
     return id;
   });
 }

@@ -22,6 +22,7 @@ import {
   markClosed,
   replaceParts,
 } from './store';
+import { sittingToken } from './token';
 
 /** As of any sitting: its seats, the length of a name, of a remark, and trials of one listener. */
 export const MOST = { listeners: MOST_SEATS, name: 40, remark: 200, trials: 200 };
@@ -117,7 +118,7 @@ export async function keepElsewhere(
   const sealedKey = canonicalJson(key);
   await insertAnswered(
     tx,
-    { id, comparisonId, token: randomBytes(12).toString('base64url') },
+    { id, comparisonId, token: sittingToken() },
     elsewhere.from,
     draft,
     { seal: await sha256Hex(sealedKey), sealedKey },

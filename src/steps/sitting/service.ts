@@ -94,6 +94,7 @@ import {
   updateSitting,
 } from './store';
 import { differenceFromSeal } from './verify';
+import { sittingToken } from './token';
 
 /** Signs of a short code; none that is easily taken for another. */
 const CODE_SIGNS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -351,7 +352,7 @@ export async function planSitting(
     await refuseUnplayable(tx, comparisonId, draft);
     const open = (await listSittings(tx, comparisonId)).find(({ state }) => state === 'draft');
     if (open) await updateSitting(tx, open.id, draft);
-    const token = randomBytes(12).toString('base64url');
+    const token = sittingToken();
     const id =
       open?.id ??
       (await insertSitting(
@@ -607,7 +608,7 @@ async function openForOne(
   at: Date,
 ): Promise<{ token: string }> {
   await refuseUnplayable(tx, comparisonId, draft);
-  const token = randomBytes(12).toString('base64url');
+  const token = sittingToken();
   const plan: SittingDraft = { ...draft, seats: 1, room: 'own' };
   const id = await insertSitting(tx, { comparisonId, token, ...meant }, plan, simulated, at);
   await replaceParts(tx, { comparisonId, sittingId: id }, plan.parts);

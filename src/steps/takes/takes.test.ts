@@ -188,8 +188,8 @@ describe('archives', () => {
     const waiting = await archiveToUnpack(archive.id);
     if (!waiting) throw new Error('nothing to unpack');
     const made = await unpackArchive({ audioId: waiting.audioId });
-    if ('refused' in made) {
-      await transaction((tx) => failArchive(tx, archive.id, made.refused));
+    if (!('files' in made)) {
+      await transaction((tx) => failArchive(tx, archive.id, 'refused' in made ? made.refused : ''));
     } else {
       await keepUnpacked(waiting, made.files, made.skipped > 0 ? 'others left out' : null, NOON);
     }

@@ -136,7 +136,7 @@ export async function bankWithTakes(
 let before: Promise<unknown> = Promise.resolve();
 
 /** One after another, as in a thread: while one computes, no other waits for a connection. */
-const inThisThread: Run = (name, task) => {
+export const inThisThread: Run = (name, task) => {
   const work = (tasks as unknown as Record<string, (task: object) => Promise<never> | never>)[
     name
   ]!;

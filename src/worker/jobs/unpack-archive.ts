@@ -1,7 +1,7 @@
 import { transaction } from '@/platform/database';
 import { archiveToUnpack, failArchive, keepUnpacked } from '@/steps/takes/service';
 import type { Refusal } from '../tasks/reporting';
-import type { Unpacked } from '../tasks/unpack';
+import type { Unpacked, Whole } from '../tasks/unpack';
 import type { Job } from './job';
 
 function skippedRemark(skipped: number): string | null {
@@ -15,7 +15,10 @@ export const unpackArchive = {
     const archive = await archiveToUnpack(archiveId);
     if (!archive) return;
     const task = { audioId: archive.audioId };
-    const made = await inThread<Unpacked | Refusal>('unpackArchive', task, report);
+    const held = await inThread<Unpacked | Refusal | Whole>('unpackArchive', task, report);
+    const made =
+      'whole' in held ? await inThread<Refusal | null>('bringComparisonIn', archive, report) : held;
+    if (made === null) return;
     if ('refused' in made) {
       await transaction((tx) => failArchive(tx, archiveId, made.refused));
       return made;

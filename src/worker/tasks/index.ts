@@ -13,6 +13,7 @@ import { readMaster } from './master';
 import type { WithProgress } from './reporting';
 
 export { alignTake } from './align';
+export { bringComparisonIn } from './bring-in';
 export { compareRecordings, residualRecording } from './compare';
 export { forecastPanel } from './forecast';
 export { inspectTake } from './inspect';

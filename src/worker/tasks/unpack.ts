@@ -1,36 +1,27 @@
-import { configure, Reader, ZipReader } from '@zip.js/zip.js';
-import type { ByteSource } from '@/core/wav/format';
+import { ZipReader } from '@zip.js/zip.js';
 import { audioSource, writeAudio } from '@/platform/audio-store';
 import { db } from '@/platform/database';
 import { isStoreFull } from '@/platform/errors';
 import { unpacksToAbsurdly } from '@/platform/packed';
-import type { WithProgress } from './reporting';
+import { CAREFULLY, contentOf, StoredZip } from '@/platform/stored-zip';
+import { isWholeComparison } from '@/steps/archive/arrival';
+import type { Refusal, WithProgress } from './reporting';
 
 const MOST_FILES = 500;
 const SOUND = /\.(wav|wave|bwf|rf64|flac)$/i;
-
-/** This is a thread already. */
-configure({ useWebWorkers: false });
 
 export interface Unpacked {
   files: { audioId: number; fileName: string }[];
   skipped: number;
 }
 
-class ArchiveError extends Error {
-  override name = 'ArchiveError';
+/** Not takes, but a comparison as another bank wrote it. */
+export interface Whole {
+  whole: true;
 }
 
-/** A zip where it is stored. */
-class StoredZip extends Reader<ByteSource> {
-  constructor(private readonly source: ByteSource) {
-    super(source);
-    this.size = source.byteLength;
-  }
-
-  override async readUint8Array(index: number, length: number): Promise<Uint8Array<ArrayBuffer>> {
-    return new Uint8Array(await this.source.read(index, length));
-  }
+class ArchiveError extends Error {
+  override name = 'ArchiveError';
 }
 
 /**
@@ -41,7 +32,7 @@ class StoredZip extends Reader<ByteSource> {
 export async function unpackArchive({
   audioId,
   progress,
-}: { audioId: number } & WithProgress): Promise<Unpacked | { refused: string }> {
+}: { audioId: number } & WithProgress): Promise<Unpacked | Refusal | Whole> {
   const source = await audioSource(db(), audioId);
   const files: Unpacked['files'] = [];
   let [bytes, skipped] = [0, 0];
@@ -58,11 +49,8 @@ export async function unpackArchive({
   try {
     const start = await source.read(0, 2);
     if (String.fromCharCode(...start) !== 'PK') throw new ArchiveError('it is not a zip file');
-    const zip = new ZipReader(new StoredZip(source), {
-      checkCrc32: true,
-      checkOverlappingEntry: true,
-      filenameValidation: 'tolerant',
-    });
+    if (await isWholeComparison(source)) return { whole: true };
+    const zip = new ZipReader(new StoredZip(source), CAREFULLY);
     for await (const entry of zip.getEntriesGenerator()) {
       const fileName = entry.filename.split(/[\\/]/).pop() ?? '';
       if (entry.directory || !SOUND.test(fileName) || fileName.startsWith('.')) {
@@ -73,17 +61,8 @@ export async function unpackArchive({
       if (files.length >= MOST_FILES) {
         throw new ArchiveError(`it holds more than ${MOST_FILES} sound files`);
       }
-      const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
-      const [stored, unpacked] = await Promise.allSettled([
-        writeAudio(db(), counted(readable), new Date()),
-        entry.getData(writable),
-      ]);
-      if (stored.status === 'fulfilled') {
-        files.push({ audioId: stored.value, fileName: fileName.slice(-300) });
-      }
-      // What stopped the storing stopped the unpacking, too.
-      if (stored.status === 'rejected') throw stored.reason;
-      if (unpacked.status === 'rejected') throw unpacked.reason;
+      const stored = await writeAudio(db(), counted(contentOf(entry)), new Date());
+      files.push({ audioId: stored, fileName: fileName.slice(-300) });
       progress?.postMessage(entry.offset / source.byteLength);
     }
     if (files.length === 0) throw new ArchiveError('it holds no WAV or FLAC file');

@@ -12,6 +12,7 @@ import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
 import { MarginNote, Note, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';
+import { ImportComparison } from './ImportComparison';
 
 function findingOf({ query, found, all }: ComparisonList): string {
   if (all === 0) return 'No question asked yet';
@@ -32,9 +33,12 @@ export function ComparisonListScreen({
   const { lines, query, found, all } = list;
   const go = useList('/', query, { sort: 'newest' });
   const start = (
-    <Button component={NextLink} href="/comparisons/new" variant="contained">
-      Start a comparison
-    </Button>
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
+      <ImportComparison />
+      <Button component={NextLink} href="/comparisons/new" variant="contained">
+        Start a comparison
+      </Button>
+    </Box>
   );
   return (
     <StudioFrame
