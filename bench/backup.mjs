@@ -33,6 +33,7 @@ async function fill(url) {
   await withDatabase(url, async (client) => {
     for (let file = 0; file < FILES; file++) {
       const hash = createHash('sha256');
+      await client.query('BEGIN');
       const { rows } = await client.query(
         'INSERT INTO audio (byte_length, created_at) VALUES ($1, now()) RETURNING id',
         [CHUNK * CHUNKS],
@@ -51,6 +52,7 @@ async function fill(url) {
         rows[0].id,
         hash.digest('hex'),
       ]);
+      await client.query('COMMIT');
     }
   });
 }

@@ -21,4 +21,5 @@ export const COMPARISONS = {
   addPassage: endpoint('POST', `${ONE}/passages`, made, newPassage),
   changePassage: endpoint('PUT', PASSAGE, done, passageChange),
   removePassage: endpoint('DELETE', PASSAGE, done),
+  restoreSource: endpoint('POST', `${ONE}/sources/[sourceId]/restore`, done),
 };

@@ -20,8 +20,8 @@ import {
 } from './schema';
 import {
   briefOf,
-  deletePassage,
-  deleteSource,
+  binPassage,
+  binSource,
   findComparison,
   comparisonsNamed,
   insertComparison,
@@ -31,6 +31,8 @@ import {
   listPassages,
   listSources,
   markDeleted,
+  unbinPassage,
+  unbinSource,
   standsAgainstDeleting,
   updateComparison,
   updatePassage,
@@ -66,7 +68,7 @@ export async function createComparison(
   });
 }
 
-const AWAITED = { sourceName: 'on its way', passageName: 'on its way' };
+const AWAITED = { sourceName: 'a whole comparison', passageName: 'on its way' };
 
 /** A place for a whole comparison whose archive is sent next; until then it is like any other. */
 export async function awaitArrival(
@@ -111,7 +113,7 @@ export async function changeComparison(
     if (!(await updateComparison(tx, id, draft, { ...now, predictedAt: predicted }, version))) {
       throw new UserError(409, CHANGED_ELSEWHERE);
     }
-    if (sources) await keepSources(tx, id, sources);
+    if (sources) await keepSources(tx, id, sources, at);
     await announce(tx, id);
   });
 }
@@ -121,6 +123,7 @@ async function keepSources(
   tx: Tx,
   comparisonId: string,
   drafts: readonly SourceDraft[],
+  at: Date,
 ): Promise<void> {
   const before = await listSources(tx, comparisonId);
   if (drafts.some((draft) => draft.id !== null && !before.some(({ id }) => id === draft.id))) {
@@ -134,7 +137,7 @@ async function keepSources(
     else await updateSource(tx, { id, ...draft }, position);
   }
   for (const { id, name } of before) {
-    if (drafts.some((draft) => draft.id === id) || (await deleteSource(tx, id))) continue;
+    if (drafts.some((draft) => draft.id === id) || (await binSource(tx, id, at))) continue;
     throw new UserError(
       409,
       `Takes, passages or lines of the run sheet belong to “${name}”, so it stays; give them another source or remove them first. Nothing was changed.`,
@@ -246,13 +249,39 @@ export async function removePassage(
   engineer: SignedIn,
   comparisonId: string,
   passageId: string,
+  at: Date,
 ): Promise<void> {
   await comparisonOf(engineer, comparisonId);
   await transaction(async (tx) => {
     await passageOf(tx, comparisonId, passageId);
-    if (!(await deletePassage(tx, comparisonId, passageId))) throw new UserError(409, FIRST_STAYS);
+    if (!(await binPassage(tx, comparisonId, passageId, at))) throw new UserError(409, FIRST_STAYS);
     await announce(tx, comparisonId);
   });
+}
+
+/** A source that was removed comes back, behind the others. */
+export async function restoreSource(
+  engineer: SignedIn,
+  comparisonId: string,
+  sourceId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    if (!(await unbinSource(tx, comparisonId, sourceId))) throw notFound('source');
+    await announce(tx, comparisonId);
+  });
+}
+
+/** A passage that was removed comes back, behind the others. @returns what was placed in it, for whoever places takes */
+export async function takePassageBack(
+  tx: Tx,
+  comparisonId: string,
+  passageId: string,
+): Promise<unknown> {
+  const back = await unbinPassage(tx, comparisonId, passageId);
+  if (!back) throw notFound('passage');
+  await announce(tx, comparisonId);
+  return back.placings;
 }
 
 /** The first comparisons by name, for whoever picks some. */

@@ -6,6 +6,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { one } from '@/platform/one';
 import { bankWithTakes, deliverTake, RATE } from '@/steps/test/bank';
+import { restorePassage } from '@/steps/match/service';
 import { changeTakes, takesOf } from '@/steps/takes/service';
 import type { SourceDraft } from './schema';
 import {
@@ -14,6 +15,7 @@ import {
   comparisonOf,
   createComparison,
   removePassage,
+  restoreSource,
   sourcesSeen,
 } from './service';
 import { copyOf } from '@/steps/chains/service';
@@ -78,9 +80,24 @@ it('one that something belongs to stays, one that nothing belongs to goes', asyn
   const takeIds = (await takesOf(engineer, id)).map((take) => take.id);
   await changeTakes(engineer, id, { takeIds, sourceId: own!.id }, NOON);
   const passage = (await listPassages(db(), id)).find(({ sourceId }) => sourceId === cello!.id);
-  await removePassage(engineer, id, passage?.id ?? '');
+  await removePassage(engineer, id, passage?.id ?? '', NOON);
   await write([own!]);
   expect(await sourcesSeen(engineer, id)).toEqual([own]);
+
+  // Both lie in the bin; a passage whose source is still there comes to the first.
+  await restorePassage(engineer, id, passage!.id);
+  const back = (await listPassages(db(), id)).find((one) => one.id === passage!.id);
+  expect(back).toMatchObject({ name: passage!.name, sourceId: own!.id });
+  await removePassage(engineer, id, passage!.id, NOON);
+  await restoreSource(engineer, id, cello!.id);
+  await expect(restoreSource(engineer, id, cello!.id)).rejects.toMatchObject({ status: 404 });
+  expect((await sourcesSeen(engineer, id)).map(({ name }) => name)).toEqual([
+    own!.name,
+    'Violoncello',
+  ]);
+  await restorePassage(engineer, id, passage!.id);
+  await removePassage(engineer, id, passage!.id, NOON);
+  await write([own!]);
 });
 
 it('sources change places, and come back as they were written', async () => {

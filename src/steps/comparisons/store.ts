@@ -1,7 +1,7 @@
 import type { PlannedStep } from '@/core/checks/programme';
 import { CAPTURE_METHODS } from '@/core/checks/set/set-check';
 import { LIST_PAGE } from '@/platform/list-query';
-import { type Db, violatesForeignKey } from '@/platform/database';
+import { type Db, type Tx, violatesForeignKey } from '@/platform/database';
 import { one } from '@/platform/one';
 import { SEEN } from '@/platform/sign-in/seen';
 import {
@@ -110,9 +110,15 @@ export async function updateSource(
 }
 
 /** @returns whether it went: one that takes, passages or the run sheet belong to stays */
-export async function deleteSource(db: Db, id: string): Promise<boolean> {
+/** Moves a source that nothing belongs to into the bin. @returns whether nothing does */
+export async function binSource(tx: Tx, id: string, at: Date): Promise<boolean> {
   try {
-    await db.rows('DELETE FROM source WHERE id = $1', [id]);
+    await tx.rows(
+      `WITH gone AS (DELETE FROM source WHERE id = $1 RETURNING *)
+       INSERT INTO removed_source (id, comparison_id, name, row, deleted_at)
+       SELECT id, comparison_id, name, to_jsonb(gone), $2 FROM gone`,
+      [id, at],
+    );
     return true;
   } catch (error) {
     if (violatesForeignKey(error)) return false;
@@ -244,15 +250,59 @@ export async function updatePassage(
 }
 
 /** @returns whether it went: the first one and those that clips were made of stay */
-export async function deletePassage(db: Db, comparisonId: string, id: string): Promise<boolean> {
-  const rows = await db.rows(
-    `DELETE FROM passage WHERE comparison_id = $1 AND id = $2
-       AND EXISTS (SELECT 1 FROM passage other
-         WHERE other.comparison_id = $1 AND other.position < passage.position)
-       AND NOT EXISTS (SELECT 1 FROM passage_use WHERE passage_id = $2) RETURNING id`,
+/** Moves a passage into the bin, with what was placed in it; the first one, and those with clips, stay. */
+export async function binPassage(
+  tx: Tx,
+  comparisonId: string,
+  id: string,
+  at: Date,
+): Promise<boolean> {
+  const rows = await tx.rows(
+    `WITH gone AS (
+       DELETE FROM passage WHERE comparison_id = $1 AND id = $2
+         AND EXISTS (SELECT 1 FROM passage other
+           WHERE other.comparison_id = $1 AND other.position < passage.position)
+         AND NOT EXISTS (SELECT 1 FROM passage_use WHERE passage_id = $2) RETURNING *
+     ) INSERT INTO removed_passage (id, comparison_id, name, row, placings, deleted_at)
+     SELECT id, comparison_id, name, to_jsonb(gone),
+       coalesce((SELECT jsonb_agg(placed.row) FROM passage_placing AS placed WHERE passage_id = $2), '[]'), $3
+     FROM gone RETURNING id`,
+    [comparisonId, id, at],
+  );
+  return rows.length > 0;
+}
+
+/** Puts a source back, behind the others. @returns whether it lay in the bin */
+export async function unbinSource(tx: Tx, comparisonId: string, id: string): Promise<boolean> {
+  const rows = await tx.rows(
+    `WITH back AS (DELETE FROM removed_source WHERE comparison_id = $1 AND id = $2 RETURNING row)
+     INSERT INTO source SELECT (jsonb_populate_record(NULL::source, row || jsonb_build_object('position',
+         (SELECT coalesce(max(position), -1) + 1 FROM source WHERE comparison_id = $1)))).* FROM back
+     RETURNING id`,
     [comparisonId, id],
   );
   return rows.length > 0;
+}
+
+/**
+ * Puts a passage back, behind the others; of a source that is gone it comes to the first.
+ * @returns what was placed in it; null where it does not lie in the bin
+ */
+export async function unbinPassage(
+  tx: Tx,
+  comparisonId: string,
+  id: string,
+): Promise<{ placings: unknown } | null> {
+  const [row] = await tx.rows<{ placings: unknown }>(
+    `WITH back AS (DELETE FROM removed_passage WHERE comparison_id = $1 AND id = $2 RETURNING row, placings),
+     put AS (INSERT INTO passage SELECT (jsonb_populate_record(NULL::passage, row || jsonb_build_object(
+         'position', (SELECT coalesce(max(position), -1) + 1 FROM passage WHERE comparison_id = $1),
+         'source_id', coalesce((SELECT id FROM source WHERE id = (row->>'source_id')::uuid),
+           (SELECT id FROM source WHERE source.comparison_id = $1 ORDER BY position LIMIT 1))))).* FROM back)
+     SELECT placings FROM back`,
+    [comparisonId, id],
+  );
+  return row ?? null;
 }
 
 /** Why a comparison cannot be deleted; null when it can. */

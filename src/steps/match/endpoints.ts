@@ -16,6 +16,7 @@ const COMPARISON = '/api/comparisons/[id]';
 /** What can be asked about clip sets and packs. */
 export const MATCH = {
   setAlignment: endpoint('PUT', `${COMPARISON}/alignment`, done, alignmentChange),
+  restorePassage: endpoint('POST', `${COMPARISON}/passages/[passageId]/restore`, done),
   match: endpoint(
     'POST',
     `${COMPARISON}/match`,

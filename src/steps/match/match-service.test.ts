@@ -41,6 +41,7 @@ import {
   matchOf,
   removeFailed,
   renderOrder,
+  restorePassage,
   setAlignment,
   startMatch,
 } from './service';
@@ -379,13 +380,29 @@ describe('contexts', () => {
     ]);
     expect(one.sets).toHaveLength(1);
     expect(two.clipSet?.facts?.frames).toBe(1.5 * 48000);
-    await expect(removePassage(engineer, id, second)).rejects.toMatchObject({ status: 409 });
-    await expect(removePassage(engineer, id, one.passages[0]!.id)).rejects.toMatchObject({
+    await expect(removePassage(engineer, id, second, NOON)).rejects.toMatchObject({ status: 409 });
+    await expect(removePassage(engineer, id, one.passages[0]!.id, NOON)).rejects.toMatchObject({
       status: 409,
     });
     const third = await addPassage(engineer, id, { name: 'coda', sourceId: null });
-    await removePassage(engineer, id, third);
+    const [take] = await db().rows<{ id: string }>(
+      'SELECT id FROM take WHERE comparison_id = $1 ORDER BY file_name LIMIT 1',
+      [id],
+    );
+    const takeId = take!.id;
+    const placed = { passageId: third, takeId, alignment: 'hand', delayMs: 12.5 } as const;
+    await setAlignment(engineer, id, placed);
+    await removePassage(engineer, id, third, NOON);
     expect((await matchOf(engineer, id)).passages).toHaveLength(2);
+    // It comes back with what was placed in it by hand.
+    await restorePassage(engineer, id, third);
+    const back = await matchOf(engineer, id, { passageId: third });
+    expect(back.passages.map(({ name }) => name)).toContain('coda');
+    const [again] = await db().rows('SELECT delay_ms FROM take_placing WHERE passage_id = $1', [
+      third,
+    ]);
+    expect(again).toEqual({ delay_ms: 12.5 });
+    await removePassage(engineer, id, third, NOON);
   });
 
   it('blends two chains that have takes into one that has none', async () => {

@@ -13,7 +13,7 @@ import type { SignedIn } from '@/platform/sign-in/service';
 import type { Chain } from '@/steps/chains/schema';
 import { listChains } from '@/steps/chains/store';
 import type { Comparison, Passage, Source } from '@/steps/comparisons/schema';
-import { comparisonOf, passageOf, sourcesOf } from '@/steps/comparisons/service';
+import { comparisonOf, passageOf, sourcesOf, takePassageBack } from '@/steps/comparisons/service';
 import { listPassages } from '@/steps/comparisons/store';
 import type { ShownTake, Take } from '@/steps/takes/schema';
 import { checkedTakes, shownTake, takeOf } from '@/steps/takes/service';
@@ -50,6 +50,7 @@ import {
   putSpectra,
   finishClipSet,
   takesOfPassage,
+  placeAgain,
 } from './store';
 
 export interface MatchView {
@@ -510,4 +511,16 @@ export async function clipForEngineer(
   const audioId = await clipMaster(db(), clipSetId, chainId);
   if (set?.comparisonId !== comparisonId || audioId === null) throw notFound('clip');
   return { audioId };
+}
+
+/** A passage that was removed comes back, with its takes where they were placed. */
+export async function restorePassage(
+  engineer: SignedIn,
+  comparisonId: string,
+  passageId: string,
+): Promise<void> {
+  await comparisonOf(engineer, comparisonId);
+  await transaction(async (tx) => {
+    await placeAgain(tx, await takePassageBack(tx, comparisonId, passageId));
+  });
 }

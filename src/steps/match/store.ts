@@ -1,6 +1,6 @@
 import { TIMELESS_IDS } from '@/core/checks/programme';
 import type { ClipSpectra } from '@/core/spectrum/clip-spectra';
-import type { Db } from '@/platform/database';
+import type { Db, Tx } from '@/platform/database';
 import { one } from '@/platform/one';
 import {
   type AlignmentChange,
@@ -290,6 +290,15 @@ export async function backingOf(db: Db, passageId: string): Promise<string | nul
     [passageId],
   );
   return row?.id ?? null;
+}
+
+/** Places takes as they were placed in a passage that came back, as far as they are there. */
+export async function placeAgain(tx: Tx, placings: unknown): Promise<void> {
+  await tx.rows(
+    `INSERT INTO take_placing SELECT placed.* FROM jsonb_populate_recordset(NULL::take_placing, $1::jsonb) AS placed
+     WHERE EXISTS (SELECT 1 FROM take WHERE take.id = placed.take_id)`,
+    [JSON.stringify(placings)],
+  );
 }
 
 export async function putAlignment(

@@ -6,21 +6,26 @@ import type { BinQuery } from './schema';
 
 /** Something that was removed: marked so, and erased nowhere. */
 export interface BinRow {
-  kind: 'comparison' | 'chain' | 'gear' | 'take';
+  kind: 'comparison' | 'chain' | 'gear' | 'take' | 'source' | 'passage';
   id: string;
   name: string;
-  /** Of a chain or a take the comparison that it is of, which is not removed itself. */
+  /** Of what belongs to one, the comparison that it is of, which is not removed itself. */
   comparisonId: string | null;
   comparison: string;
   deletedAt: Date;
 }
 
+const LAID_IN = (kind: 'source' | 'passage') =>
+  `UNION ALL SELECT '${kind}', removed.id, removed.name, comparison.id, comparison.title, removed.deleted_at
+   FROM removed_${kind} AS removed JOIN comparison ON comparison.id = comparison_id AND comparison.deleted_at IS NULL
+   WHERE ${SEEN} AND removed.deleted_at >= $2`;
 const BIN = `(SELECT 'comparison' AS kind, id, title AS name, NULL::uuid AS "comparisonId", '' AS comparison, deleted_at AS "deletedAt"
    FROM comparison WHERE ${SEEN} AND deleted_at >= $2
    UNION ALL SELECT 'gear', id, name, NULL, '', deleted_at FROM gear WHERE owner_id = ${STUDIO} AND deleted_at >= $2
    UNION ALL SELECT 'chain', chain.id, chain.name, comparison.id, comparison.title, chain.deleted_at
    FROM chain JOIN comparison ON comparison.id = comparison_id AND comparison.deleted_at IS NULL
    WHERE ${SEEN} AND chain.deleted_at >= $2
+   ${LAID_IN('source')} ${LAID_IN('passage')}
    UNION ALL SELECT 'take', removed_take.id, file_name, comparison.id, comparison.title, removed_take.deleted_at
    FROM removed_take JOIN comparison ON comparison.id = comparison_id AND comparison.deleted_at IS NULL
    WHERE ${SEEN} AND removed_take.deleted_at >= $2) AS bin`;

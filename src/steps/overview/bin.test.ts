@@ -3,8 +3,19 @@ import { LIST_PAGE } from '@/platform/list-query';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { addChain, chainsOf } from '@/steps/chains/service';
-import { createComparison, removeComparison, restoreComparison } from '@/steps/comparisons/service';
+import {
+  addPassage,
+  changeComparison,
+  comparisonOf,
+  createComparison,
+  removeComparison,
+  removePassage,
+  restoreComparison,
+  restoreSource,
+  sourcesSeen,
+} from '@/steps/comparisons/service';
 import { addGear, removeGear, restoreGear } from '@/steps/gear/service';
+import { restorePassage } from '@/steps/match/service';
 import { plainGear } from '@/steps/test/gear';
 import { bringChainBack, removeChain } from '@/steps/takes/service';
 import { binOf } from './bin';
@@ -18,6 +29,10 @@ const later = (days: number) => new Date(NOON.getTime() + days * DAY_MS);
 const asked = (given: Record<string, unknown> = {}) => binQuery.parse(given);
 const names = async (now = later(1), given = {}) =>
   (await binOf(engineer, asked(given), now)).rows.map(({ name }) => name);
+const written = async (id: string) => ({
+  ...(await comparisonOf(engineer, id)),
+  sources: await sourcesSeen(engineer, id),
+});
 const start = (title: string) =>
   createComparison(
     engineer,
@@ -52,6 +67,25 @@ it('holds what was removed, the newest first, until each is put back', async () 
   await bringChainBack(engineer, kept, chain);
   expect(await names()).toEqual([]);
   expect((await chainsOf(engineer, kept)).map(({ name }) => name)).toEqual(['A chain']);
+});
+
+it('holds passages and sources beside them', async () => {
+  const id = await start('Two passages');
+  const passageId = await addPassage(engineer, id, { name: 'coda', sourceId: null });
+  await removePassage(engineer, id, passageId, NOON);
+  const { sources, ...comparison } = await written(id);
+  const more = { id: null, name: 'Viola', capture: sources[0]!.capture, passages: '' };
+  await changeComparison(engineer, id, { ...comparison, sources: [...sources, more] }, NOON);
+  const two = await written(id);
+  await changeComparison(engineer, id, { ...two, sources }, later(0.5));
+  const { rows } = await binOf(engineer, asked(), later(1));
+  expect(rows).toMatchObject([
+    { kind: 'source', name: 'Viola', comparison: 'Two passages' },
+    { kind: 'passage', id: passageId, name: 'coda', comparisonId: id },
+  ]);
+  await restoreSource(engineer, id, rows[0]!.id);
+  await restorePassage(engineer, id, passageId);
+  expect(await names()).toEqual([]);
 });
 
 it('offers it for thirty days, and erases nothing after them', async () => {

@@ -14,7 +14,9 @@ import type { Passage, Source } from '@/steps/comparisons/schema';
 import type { ShownTake } from '@/steps/takes/schema';
 import { recordedSteps } from './of-passage';
 import { useSend } from '@/ui/useSend';
+import { useUndo } from '@/ui/useUndo';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
+import { MATCH } from '@/steps/match/endpoints';
 
 /** Adds a passage, or names one anew. */
 function PassageDialog({
@@ -140,6 +142,7 @@ export function PassagePicker({
   passages: Passage[];
   passage: Passage;
 }) {
+  const offerUndo = useUndo();
   const router = useRouter();
   const { send } = useSend();
   const [open, setOpen] = useState<'new' | 'name' | null>(null);
@@ -175,7 +178,12 @@ export function PassagePicker({
           onClick={() => {
             void send(COMPARISONS.removePassage, { id: comparisonId, passageId: passage.id }).then(
               (done) => {
-                if (done !== null) router.push(page);
+                if (done === null) return;
+                router.push(page);
+                const ids = { id: comparisonId, passageId: passage.id };
+                offerUndo(`“${passage.name}” is removed.`, (again) =>
+                  again(MATCH.restorePassage, ids),
+                );
               },
             );
           }}

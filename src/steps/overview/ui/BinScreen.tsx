@@ -6,6 +6,7 @@ import { useSnackbar } from 'notistack';
 import { CHAINS } from '@/steps/chains/endpoints';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { GEAR } from '@/steps/gear/endpoints';
+import { MATCH } from '@/steps/match/endpoints';
 import { TAKES } from '@/steps/takes/endpoints';
 import type { Bin } from '@/steps/overview/bin';
 import type { BinRow } from '@/steps/overview/bin-store';
@@ -21,6 +22,8 @@ const KINDS: Record<BinRow['kind'], string> = {
   chain: 'chain',
   gear: 'item of gear',
   take: 'take',
+  source: 'source',
+  passage: 'passage',
 };
 
 /** What was removed lately, each with the way back. */
@@ -35,6 +38,8 @@ export function BinScreen({ name, bin, days }: { name: string; bin: Bin; days: n
       chain: () => send(CHAINS.restore, { id: comparisonId ?? '', chainId: id }),
       gear: () => send(GEAR.restore, { gearId: id }),
       take: () => send(TAKES.restore, { id: comparisonId ?? '', takeId: id }),
+      source: () => send(COMPARISONS.restoreSource, { id: comparisonId ?? '', sourceId: id }),
+      passage: () => send(MATCH.restorePassage, { id: comparisonId ?? '', passageId: id }),
     };
     if (await asked[kind]()) enqueueSnackbar(`${what} is back where it was.`);
   };
@@ -44,9 +49,10 @@ export function BinScreen({ name, bin, days }: { name: string; bin: Bin; days: n
       margin={
         <>
           <MarginNote title="What this is">
-            Comparisons, chains, takes and gear that were removed in the last {days} days. A chain’s
-            takes come back with it, unless another chain has them by now; a take comes back with
-            its remarks, and is laid in time anew.
+            Comparisons, sources, passages, chains, takes and gear that were removed in the last{' '}
+            {days} days. A chain’s takes come back with it, unless another chain has them by now; a
+            take comes back with its remarks, and is laid in time anew; a passage comes back with
+            takes where they were placed.
           </MarginNote>
           <MarginNote title="Nothing is erased">
             What was removed longer ago is not offered any more, but still lies in the bank and in

@@ -33,12 +33,9 @@ export function ComparisonListScreen({
   const { lines, query, found, all } = list;
   const go = useList('/', query, { sort: 'newest' });
   const start = (
-    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
-      <ImportComparison />
-      <Button component={NextLink} href="/comparisons/new" variant="contained">
-        Start a comparison
-      </Button>
-    </Box>
+    <Button component={NextLink} href="/comparisons/new" variant="contained">
+      Start a comparison
+    </Button>
   );
   return (
     <StudioFrame
@@ -60,7 +57,15 @@ export function ComparisonListScreen({
         </>
       }
     >
-      <PageHeading finding={findingOf(list)} action={all > 0 ? start : undefined} />
+      <PageHeading
+        finding={findingOf(list)}
+        action={
+          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
+            <ImportComparison />
+            {all > 0 && start}
+          </Box>
+        }
+      />
       {worries.length > 0 && (
         <Note kind="caution">
           {worries.join(' ')}{' '}

@@ -7,5 +7,5 @@ export const PUT = engineerRoute(COMPARISONS.changePassage, (engineer, { id, pas
 );
 
 export const DELETE = engineerRoute(COMPARISONS.removePassage, (engineer, { id, passageId }) =>
-  removePassage(engineer, id, passageId),
+  removePassage(engineer, id, passageId, new Date()),
 );
