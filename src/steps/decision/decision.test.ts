@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { Random } from '@/core/signal/random';
 import { db, transaction } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testColleague, testEngineer, withTestDatabase } from '@/platform/test/database';
@@ -187,6 +188,8 @@ describe('after a panel listened', () => {
       liking: (listener, position) =>
         (listener + position) % 7 === 0 ? orders[1 + (listener % 3)]! : orders[0]!,
       parts: [{ trials: 9 }],
+      // Which pair comes when decides how near the second comes to the first.
+      random: new Random(3),
     });
   });
 
