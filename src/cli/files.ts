@@ -3,8 +3,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { resample } from '@/core/signal/resample';
 import type { Sound } from '@/core/signal/sound';
-import { type ByteSource, WavError } from '@/core/wav/format';
+import { WavError } from '@/core/wav/format';
 import { readFrames, readWavHeader } from '@/core/wav/read';
+import { type FileSource, withFileSource } from '@/platform/file-source';
 import { isFlac, unpackFlac } from '@/platform/flac';
 import { soundInFile } from '@/platform/sound-file';
 import { InputError } from './errors';
@@ -18,11 +19,6 @@ const REASONS: Record<string, string> = {
 function readable(path: string, error: unknown): InputError {
   const code = (error as NodeJS.ErrnoException).code ?? '';
   return new InputError(`${path}: ${REASONS[code] ?? `it cannot be read (${code})`}`);
-}
-
-/** Bytes of a file that is open. */
-export interface FileSource extends ByteSource {
-  fd: number;
 }
 
 /** Opens a file of sound as a byte source for the length of `work`; what is packed is unpacked beside it. */
@@ -47,30 +43,13 @@ export async function withSource<T>(
 }
 
 async function withFile<T>(path: string, work: (source: FileSource) => Promise<T>): Promise<T> {
-  const handle = await open(path).catch((error: unknown) => {
-    throw readable(path, error);
+  let opened = false;
+  return withFileSource(path, (source) => {
+    opened = true;
+    return work(source);
+  }).catch((error: unknown) => {
+    throw opened ? error : readable(path, error);
   });
-  try {
-    const stat = await handle.stat();
-    if (stat.isDirectory()) throw readable(path, { code: 'EISDIR' });
-    return await work({
-      fd: handle.fd,
-      byteLength: stat.size,
-      read: async (offset, length) => {
-        const wanted = Math.max(0, Math.min(length, stat.size - offset));
-        const bytes = new Uint8Array(wanted);
-        let done = 0;
-        while (done < wanted) {
-          const { bytesRead } = await handle.read(bytes, done, wanted - done, offset + done);
-          if (bytesRead === 0) break;
-          done += bytesRead;
-        }
-        return bytes.subarray(0, done);
-      },
-    });
-  } finally {
-    await handle.close();
-  }
 }
 
 export async function readWhole(path: string): Promise<Uint8Array> {

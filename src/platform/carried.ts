@@ -137,7 +137,8 @@ export function arrived(table: CarriedTable, row: CarriedRow, to: Arriving): Car
   }
   for (const one of accounts) {
     if (made[one] === null) continue;
-    const id = to.accounts.get(String(made[one]));
+    const there = made[one];
+    const id = typeof there === 'string' ? to.accounts.get(there) : undefined;
     if (id === undefined) throw new CarriedError(`somebody whom ${table.table} names is not in it`);
     made[one] = id;
   }

@@ -8,7 +8,7 @@ import { db } from '@/platform/database';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { testEngineer, withTestDatabase } from '@/platform/test/database';
 import { bankWithTakes } from '@/steps/test/bank';
-import { openBackup } from './backup/file';
+import { withBackup } from './backup/file';
 import { type CopyPlace, seeToCopies, somethingIsDue } from './copies';
 
 withTestDatabase();
@@ -58,9 +58,10 @@ it('makes the night’s copy once, and brings it back for trial', async () => {
   expect(others).toEqual([]);
   expect(copy).toMatchObject({ askedBy: null, failed: null, testFailed: null, testedAt: now });
   const file = path.join(place.folder, copy!.file);
-  const backup = await openBackup(file);
-  await backup.verify();
-  const { manifest } = backup;
+  const manifest = await withBackup(file, async (backup) => {
+    await backup.verify();
+    return backup.manifest;
+  });
   const rows = Object.values(manifest.rows).reduce((sum, count) => sum + count, 0);
   expect(copy!.rows).toBe(rows);
   expect(manifest.rows['public.take']).toBeGreaterThan(0);

@@ -25,7 +25,7 @@ import { db, dbOf } from '@/platform/database';
 import { missingBytes } from '@/platform/disk-space';
 import { one } from '@/platform/one';
 import { backUp, restore } from './backup/bank';
-import { type Manifest, openBackup, rowsIn } from './backup/file';
+import { type Manifest, withBackup, rowsIn } from './backup/file';
 import { type Cluster, startCluster } from './cluster';
 
 /** Where copies of this bank are made, and from where. */
@@ -105,8 +105,7 @@ async function finish(folder: string, { id, file }: BankCopy): Promise<void> {
 }
 
 async function factsOf(file: string) {
-  const { manifest } = await openBackup(file);
-  return madeOf(file, manifest);
+  return withBackup(file, async ({ manifest }) => madeOf(file, manifest));
 }
 
 function madeOf(file: string, manifest: Manifest) {

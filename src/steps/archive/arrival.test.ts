@@ -9,7 +9,7 @@ import { peopleOf } from '@/platform/sign-in/people';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { NOON, testEngineer, withTestDatabase } from '@/platform/test/database';
 import { changeChain, chainsOf } from '@/steps/chains/service';
-import { awaitArrival, comparisonOf } from '@/steps/comparisons/service';
+import { awaitArrival, comparisonOf, createComparison } from '@/steps/comparisons/service';
 import { giveMarks, lockDecision } from '@/steps/decision/service';
 import { addGear } from '@/steps/gear/service';
 import { resultsOf } from '@/steps/results/service';
@@ -88,6 +88,16 @@ const changeRows =
     );
     of[name] = strToU8(`${made.join('\n')}\n`);
   };
+
+/** The same comparison under other ids, as if it were another one. */
+const fresh = (of: Files): void => {
+  const turned = (id: string) => id.replace(/^.{8}/, (start) => [...start].reverse().join(''));
+  for (const name of Object.keys(of).filter((name) => /^bank\/.*\.jsonl?$/.test(name))) {
+    const made = text(of, name).replaceAll(/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/g, turned);
+    of[name] = strToU8(made);
+  }
+  changeRows('trial_clip', (row) => ({ ...row, address: `${String(row['address'])}x` }))(of);
+};
 
 beforeAll(async () => {
   engineer = await testEngineer('Mirela Voss');
@@ -250,32 +260,20 @@ describe('a whole comparison', () => {
   it('comes only once, and only into a place that is empty', async () => {
     const twice = await sent(stranger, zip);
     expect(twice.said).toContain('it is in this bank already, as “Clarinet”');
-    const beside = await sent(stranger, zip, comparisonId);
-    expect(beside.said).toContain('cannot be imported');
+    // Nor over a question that somebody wrote.
+    const draft = { title: 'Mine', question: 'Which?', sourceName: 'Lute', passageName: 'all' };
+    const mine = await createComparison(stranger, draft, NOON);
+    const beside = await sent(stranger, forged(fresh), mine);
+    expect(beside.said).toContain('it is a whole comparison, and comes into no other');
+    expect(await comparisonOf(stranger, mine)).toMatchObject({ title: 'Mine', question: 'Which?' });
     expect(await takesOf(stranger, comparisonId)).toHaveLength(CHAIN_NAMES.length);
   });
 
   it('puts nothing into what is somebody else’s', async () => {
-    const fresh = (of: Files) => {
-      // Another comparison altogether, but for the answers of one listener.
-      for (const name of Object.keys(of).filter((name) => name.endsWith('.jsonl'))) {
-        of[name] = strToU8(
-          text(of, name).replaceAll(/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/g, (id) =>
-            id.replace(/^.{8}/, (start) => start.split('').reverse().join('')),
-          ),
-        );
-      }
-    };
     const before = await db().rows('SELECT count(*) AS n FROM mark');
     const intruding = forged((of) => {
       fresh(of);
-      changeRows('trial_clip', (row) => ({ ...row, address: `${String(row['address'])}x` }))(of);
       changeRows('mark', (row) => ({ ...row, chain_id: bank.chainIds[1] }))(of);
-      const manifest = text(of, 'bank/manifest.json').replaceAll(
-        /("id": ")([0-9a-f]{8})/g,
-        (_, start: string, eight: string) => start + eight.split('').reverse().join(''),
-      );
-      of['bank/manifest.json'] = strToU8(manifest);
     });
     const { said } = await sent(stranger, intruding);
     expect(said).toContain('rows of mark belong to something else');

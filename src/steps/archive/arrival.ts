@@ -19,12 +19,14 @@ import { unpacksToAbsurdly } from '@/platform/packed';
 import { keepElsewhere } from '@/platform/sign-in/elsewhere';
 import { CAREFULLY, contentOf, StoredZip } from '@/platform/stored-zip';
 import {
+  awaitsArrival,
   becomeArrived,
   CARRIED_COMPARISON,
   clearForArrival,
   titleOfSources,
 } from '@/steps/comparisons/carried';
-import { freeGearNames, gearThere } from '@/steps/gear/carried';
+import { HELD } from '@/steps/chains/carried';
+import { freeGearNames, gearThere, isGearOf } from '@/steps/gear/carried';
 import { orderAnalysis } from '@/steps/sitting/service';
 import { type ArchiveSource, deleteArchive } from '@/steps/takes/store';
 import { MANIFEST, type Manifest, manifestShape, rowsFile, SUMS } from './bank-part';
@@ -190,6 +192,9 @@ async function putAll(tx: Tx, looked: Looked, to: Arriving): Promise<void> {
   }
   const stray = await leaningElsewhere(tx, CARRIED, to.comparisonId);
   if (stray !== null) throw new CarriedError(`rows of ${stray} belong to something else`);
+  if (!(await isGearOf(tx, to.comparisonId, HELD, to.ownerId))) {
+    throw new CarriedError('it names gear that is somebody else’s');
+  }
 }
 
 /** Makes an untouched comparison what the archive holds, in one transaction. @throws CarriedError */
@@ -213,12 +218,12 @@ async function keep(
     }
     const there = await titleOfSources(tx, sourceIds);
     if (there !== null) throw new CarriedError(`it is in this bank already, as “${there}”`);
-    if (!(await untouched(tx, comparisonId))) {
+    if (!(await awaitsArrival(tx, comparisonId)) || !(await untouched(tx, comparisonId))) {
       throw new CarriedError(
-        'it is a whole comparison, and this one is begun already; use Import in the list of comparisons',
+        'it is a whole comparison, and comes into no other; use Import in the list of comparisons',
       );
     }
-    if (!(await clearForArrival(tx, comparisonId))) return;
+    await clearForArrival(tx, comparisonId);
     const ownerId = await studioOf(tx, comparisonId);
     const sounds = new Map<number, number>();
     for (const { id, sha256 } of manifest.sounds) {
@@ -244,7 +249,8 @@ async function keep(
 /** What is wrong with the archive; null where something else went wrong, which another try may mend. */
 function saidOf(error: unknown): string | null {
   const code = typeof error === 'object' && error !== null && 'code' in error ? error.code : null;
-  if (typeof code !== 'string') return 'it is damaged or cut short';
+  // Whatever reads zips and texts has no codes of its own, or those of Node and of zlib.
+  if (typeof code !== 'string' || /^(ERR|Z)_/.test(code)) return 'it is damaged or cut short';
   // The database's classes of wrong values and broken constraints.
   return /^(22|23)/.test(code)
     ? 'its rows do not fit one another, or are in this bank already'

@@ -15,12 +15,25 @@ export const CARRIED: readonly CarriedTable[] = [
   { table: 'passage', of: 'comparison_id = $1' },
 ];
 
-/** Locks a comparison, and takes away what it was started with. @returns whether it is one */
-export async function clearForArrival(tx: Tx, comparisonId: string): Promise<boolean> {
-  const found = await tx.rows('SELECT 1 FROM comparison WHERE id = $1 FOR UPDATE', [comparisonId]);
+/** What stands for source and passage until a whole comparison arrives. */
+export const AWAITED = { sourceName: 'a whole comparison', passageName: 'on its way' };
+
+/** Locks a comparison. @returns whether it is but a place for one that is on its way */
+export async function awaitsArrival(tx: Tx, comparisonId: string): Promise<boolean> {
+  const { sourceName, passageName } = AWAITED;
+  const rows = await tx.rows(
+    `SELECT 1 FROM comparison WHERE id = $1 AND question = ''
+       AND ARRAY[$2] = (SELECT array_agg(name) FROM source WHERE comparison_id = $1)
+       AND ARRAY[$3] = (SELECT array_agg(name) FROM passage WHERE comparison_id = $1) FOR UPDATE`,
+    [comparisonId, sourceName, passageName],
+  );
+  return rows.length > 0;
+}
+
+/** Takes away what stood for what arrives. */
+export async function clearForArrival(tx: Tx, comparisonId: string): Promise<void> {
   await tx.rows('DELETE FROM passage WHERE comparison_id = $1', [comparisonId]);
   await tx.rows('DELETE FROM source WHERE comparison_id = $1', [comparisonId]);
-  return found.length > 0;
 }
 
 /** Makes a comparison what came from elsewhere; its chains are there. */

@@ -5,6 +5,7 @@ import { record } from '@/platform/events/service';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { showTo } from '@/platform/sign-in/store';
+import { AWAITED } from './carried';
 import {
   type ArrivingFile,
   type Written,
@@ -67,8 +68,6 @@ export async function createComparison(
     return id;
   });
 }
-
-const AWAITED = { sourceName: 'a whole comparison', passageName: 'on its way' };
 
 /** A place for a whole comparison whose archive is sent next; until then it is like any other. */
 export async function awaitArrival(

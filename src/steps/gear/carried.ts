@@ -37,6 +37,20 @@ export async function gearThere(
   return new Set(rows.map(({ id }) => id));
 }
 
+/** Whether all gear that a comparison's chains hold is one studio's. */
+export async function isGearOf(
+  tx: Tx,
+  comparisonId: string,
+  held: string,
+  ownerId: string,
+): Promise<boolean> {
+  const others = await tx.rows(
+    `SELECT 1 FROM gear WHERE id IN (${held}) AND owner_id <> $2 LIMIT 1`,
+    [comparisonId, ownerId],
+  );
+  return others.length === 0;
+}
+
 /** Names for items that arrive: their own, or one beside an item of the studio that has that name. */
 export async function freeGearNames(tx: Tx, ownerId: string): Promise<(name: string) => string> {
   const rows = await tx.rows<{ name: string }>(

@@ -11,7 +11,7 @@ import { migrate } from '@/platform/migrate';
 import { testEngineer, withTestDatabase } from '@/platform/test/database';
 import { bankWithTakes } from '@/steps/test/bank';
 import { backUp, recordRestored, restore } from './bank';
-import { type Manifest, manifestOf, openBackup, writeBackup } from './file';
+import { type Manifest, manifestOf, withBackup, writeBackup } from './file';
 
 withTestDatabase();
 
@@ -273,12 +273,12 @@ it('names the block that is damaged, however it is cut into parts', async () => 
   const manifest = manifestOf({ madeAt: '', postgres: '150004', migrations: ['a'], rows: {} });
   const parts = new Blob([bytes]).stream() as ReadableStream<Uint8Array>;
   await writeBackup(fileOf('blocks.zip'), manifest, parts);
-  await expect((await openBackup(fileOf('blocks.zip'))).verify()).resolves.toBeUndefined();
+  await withBackup(fileOf('blocks.zip'), (backup) => backup.verify());
   const whole = readFileSync(fileOf('blocks.zip'));
   const start = whole.indexOf(Buffer.from(bytes.subarray(0, 300)));
   whole[start + (1 << 24) + 5]! ^= 1;
   writeFileSync(fileOf('blocks-bad.zip'), whole);
-  await expect((await openBackup(fileOf('blocks-bad.zip'))).verify()).rejects.toThrow(
+  await expect(withBackup(fileOf('blocks-bad.zip'), (backup) => backup.verify())).rejects.toThrow(
     'damaged between bytes 16777216 and 16778216 of bank.dump',
   );
 });

@@ -7,7 +7,14 @@ import { entryAfter } from '@/platform/events/chain';
 import { insertEntry, lastEntry } from '@/platform/events/store';
 import { migrate } from '@/platform/migrate';
 import { into } from '@/platform/stream-into';
-import { BackupError, type Manifest, manifestOf, openBackup, writeBackup } from './file';
+import {
+  type Backup,
+  BackupError,
+  type Manifest,
+  manifestOf,
+  withBackup,
+  writeBackup,
+} from './file';
 import { runTool, signInOf, toolsFor } from './postgres';
 
 /** Schemas of what was kept aside by a restore; they are in no backup. */
@@ -187,7 +194,28 @@ export async function restore(
     told = () => undefined,
   }: { inPlace?: boolean; passphrase?: string | null; told?: (what: string) => void } = {},
 ): Promise<{ aside: string | null; manifest: Manifest }> {
-  const backup = await openBackup(file);
+  return withBackup(file, (backup) =>
+    bringBack(url, backup, { file, root, inPlace, passphrase, told }),
+  );
+}
+
+async function bringBack(
+  url: string,
+  backup: Backup,
+  {
+    file,
+    root,
+    inPlace,
+    passphrase,
+    told,
+  }: {
+    file: string;
+    root: string;
+    inPlace: boolean;
+    passphrase: string | null;
+    told: (what: string) => void;
+  },
+): Promise<{ aside: string | null; manifest: Manifest }> {
   const { manifest } = backup;
   const known = new Set(
     readdirSync(path.join(root, 'db/migrations')).map((name) => name.replace(/\.sql$/, '')),

@@ -1,18 +1,12 @@
 import { createHash } from 'node:crypto';
-import { createWriteStream, openAsBlob } from 'node:fs';
+import { createWriteStream } from 'node:fs';
 import { Decrypter, Encrypter } from 'age-encryption';
-import {
-  BlobReader,
-  configure,
-  type Entry,
-  TextReader,
-  ZipReader,
-  ZipWriter,
-} from '@zip.js/zip.js';
+import { type Entry, TextReader, ZipReader, ZipWriter } from '@zip.js/zip.js';
 import { z } from 'zod';
+import type { ByteSource } from '@/core/wav/format';
+import { withFileSource } from '@/platform/file-source';
+import { StoredZip } from '@/platform/stored-zip';
 import { into } from '@/platform/stream-into';
-
-configure({ useWebWorkers: false });
 
 /** What is told to whoever asked: which file, what is wrong with it, what was kept. */
 export class BackupError extends Error {
@@ -150,16 +144,29 @@ export interface Backup {
 
 type File = Extract<Entry, { directory: false }>;
 
-/** @throws BackupError where it is none, or was cut off */
-export async function openBackup(path: string): Promise<Backup> {
-  const blob = await (async () => openAsBlob(path))().catch(() => {
-    throw new BackupError(`${path} is not there, or cannot be read`);
+/**
+ * Opens a backup for as long as something is done with it.
+ * @throws BackupError where it is none, or was cut off
+ */
+export async function withBackup<T>(
+  path: string,
+  work: (backup: Backup) => Promise<T>,
+): Promise<T> {
+  let opened = false;
+  return withFileSource(path, async (source) => {
+    opened = true;
+    return work(await openBackup(path, source));
+  }).catch((error: unknown) => {
+    throw opened ? error : new BackupError(`${path} is not there, or cannot be read`);
   });
+}
+
+async function openBackup(path: string, source: ByteSource): Promise<Backup> {
   const cutOff = () =>
     new BackupError(
-      `${path} is no whole backup: it ends after ${blob.size} bytes without its directory, so it was cut off or is something else`,
+      `${path} is no whole backup: it ends after ${source.byteLength} bytes without its directory, so it was cut off or is something else`,
     );
-  const entries = await new ZipReader(new BlobReader(blob)).getEntries().catch(() => {
+  const entries = await new ZipReader(new StoredZip(source)).getEntries().catch(() => {
     throw cutOff();
   });
   const entry = (name: string): File => {

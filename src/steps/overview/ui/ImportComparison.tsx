@@ -18,13 +18,15 @@ function Sending({ comparisonId, file }: { comparisonId: string; file: File }) {
   const router = useRouter();
   const uploads = useUploads(comparisonId, '');
   const begun = useRef(false);
-  const { lines, done, add } = uploads;
+  const { lines, add } = uploads;
+  const [went, setWent] = useState(false);
+  if (lines.length > 0 && !went) setWent(true);
   useEffect(() => {
     if (begun.current) return;
     begun.current = true;
     add([file]);
   }, [add, file]);
-  const sent = done.bytes > 0 || (begun.current && lines.length === 0);
+  const sent = went && lines.length === 0;
   useEffect(() => {
     if (sent) router.push(`/comparisons/${comparisonId}/takes`);
   }, [sent, router, comparisonId]);
