@@ -8,7 +8,7 @@ import { OwnBank } from './own-bank';
 test.describe.configure({ retries: 0 });
 
 test('a comparison moves to another bank as a whole', async ({ page, browser }, info) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   await signIn(page);
   const [cello] = await query<{ id: string }>(
     `SELECT id FROM comparison WHERE simulated AND title = 'Cello, is the valve only EQ?'`,
