@@ -568,15 +568,23 @@ const MOST_TITLE = 120;
 
 /** A new comparison with the same question and chains: for another day, another voice. */
 export async function copyOf(engineer: SignedIn, id: string, at: Date): Promise<string> {
-  const { title } = await comparisonOf(engineer, id);
+  const comparison = await comparisonOf(engineer, id);
+  return transaction(async (tx) => (await copyInto(tx, engineer, comparison, at)).copy);
+}
+
+/** The same for a step that copies more. @returns the copy, and its chains beside those that they are copies of */
+export async function copyInto(
+  tx: Tx,
+  { accountId }: SignedIn,
+  { id, title }: Pick<Comparison, 'id' | 'title'>,
+  at: Date,
+): Promise<{ copy: string; chains: { old: string; new: string }[] }> {
   const tail = ' (copy)';
-  return transaction(async (tx) => {
-    const name = `${title.slice(0, MOST_TITLE - tail.length)}${tail}`;
-    const copy = await copyQuestion(tx, id, name, at);
-    await copyChains(tx, id, copy);
-    await showTo(tx, engineer.accountId, [copy]);
-    return copy;
-  });
+  const name = `${title.slice(0, MOST_TITLE - tail.length)}${tail}`;
+  const copy = await copyQuestion(tx, id, name, at);
+  const chains = await copyChains(tx, id, copy);
+  await showTo(tx, accountId, [copy]);
+  return { copy, chains };
 }
 
 /**

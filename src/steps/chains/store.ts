@@ -100,8 +100,12 @@ export async function updateChain(
   return true;
 }
 
-/** Copies the chains of a comparison with their gear into another one. */
-export async function copyChains(db: Db, from: string, to: string): Promise<void> {
+/** Copies the chains of a comparison with their gear into another one. @returns each copy beside its chain */
+export async function copyChains(
+  db: Db,
+  from: string,
+  to: string,
+): Promise<{ old: string; new: string }[]> {
   // Blends point at a chain by its id, so old and new ids are kept side by side.
   const chains = await db.rows<{ old: string; new: string }>(
     `WITH fresh AS (
@@ -134,6 +138,7 @@ export async function copyChains(db: Db, from: string, to: string): Promise<void
      FROM unnest($1::uuid[], $2::uuid[]) AS pair (old, new) JOIN chain_item ON chain_id = pair.old`,
     [chains.map((pair) => pair.old), chains.map((pair) => pair.new)],
   );
+  return chains;
 }
 
 /** A variant among the copies of the chains that it is made of; takes are not copied. */

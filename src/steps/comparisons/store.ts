@@ -360,6 +360,15 @@ export async function copyQuestion(db: Db, id: string, title: string, at: Date):
   return copy.id;
 }
 
+/** Marks the passages of a copy where those of the other comparison lie; its takes come along. */
+export async function layAlike(db: Db, from: string, to: string): Promise<void> {
+  await db.rows(
+    `UPDATE passage SET from_s = old.from_s, to_s = old.to_s FROM passage AS old
+     WHERE passage.comparison_id = $2 AND old.comparison_id = $1 AND old.position = passage.position`,
+    [from, to],
+  );
+}
+
 /** The test programme as it is planned, as it was stored; nothing where none was. */
 export async function storedProgramme(db: Db, id: string): Promise<unknown> {
   const [row] = await db.rows<{ programme: unknown }>(

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { done, endpoint } from '@/platform/endpoint';
+import { done, endpoint, made } from '@/platform/endpoint';
 import { logEntries, logReply } from './log-entry';
 import { benchPlan, runSheetPlan } from './plans';
 import { channelMap, compared, overrideOrder, performanceChoice, takesChange } from './schema';
@@ -11,6 +11,7 @@ const MOST_LOG_BYTES = 2 * 1024 * 1024;
 
 /** What can be asked about takes, and at the stand. */
 export const TAKES = {
+  copyWhole: endpoint('POST', `${COMPARISON}/copy-with-takes`, made),
   change: endpoint('PUT', `${COMPARISON}/takes`, z.object({ gone: z.int() }), takesChange),
   makeChains: endpoint(
     'POST',

@@ -12,7 +12,13 @@ import { enqueue, openJobs } from '@/platform/jobs';
 import { announce } from '@/platform/live';
 import type { SignedIn } from '@/platform/sign-in/service';
 import { type Chain, chainDraft } from '@/steps/chains/schema';
-import { nameTaken, refuseTooMany, refuseUsedChain, restoreOwnChain } from '@/steps/chains/service';
+import {
+  copyInto,
+  nameTaken,
+  refuseTooMany,
+  refuseUsedChain,
+  restoreOwnChain,
+} from '@/steps/chains/service';
 import {
   insertChain,
   listRecordedChains,
@@ -21,7 +27,7 @@ import {
 } from '@/steps/chains/store';
 import type { Source } from '@/steps/comparisons/schema';
 import { comparisonOf } from '@/steps/comparisons/service';
-import { listSources } from '@/steps/comparisons/store';
+import { layAlike, listSources } from '@/steps/comparisons/store';
 import type { StoredFacts } from './facts';
 import { foremost, performances } from './performances';
 import {
@@ -36,6 +42,7 @@ import {
 import {
   type ArchiveSource,
   binTake,
+  copyTakes,
   deleteArchive,
   deleteStaleUploads,
   deleteTake,
@@ -523,6 +530,18 @@ export async function keepMeasuredAgain(
     if (await replaceFacts(tx, take.id, whole, Buffer.from(peaks))) {
       await announce(tx, take.comparisonId);
     }
+  });
+}
+
+/** A new comparison with the same question and chains, and with the takes of this one: for another panel. */
+export async function copyWithTakes(engineer: SignedIn, id: string, at: Date): Promise<string> {
+  const comparison = await comparisonOf(engineer, id);
+  return transaction(async (tx) => {
+    const { copy, chains } = await copyInto(tx, engineer, comparison, at);
+    await copyTakes(tx, id, copy, chains);
+    await layAlike(tx, id, copy);
+    await relateLater(tx, copy, at);
+    return copy;
   });
 }
 

@@ -111,6 +111,30 @@ const COLUMNS = `id, chain_id AS "chainId", file_name AS "fileName", state, rema
   (SELECT coalesce(jsonb_agg(jsonb_build_object('check', check_name, 'reason', reason)
      ORDER BY check_name), '[]') FROM check_override WHERE take_id = take.id) AS overrides`;
 
+/**
+ * Copies takes with what was measured of them into a copy of their comparison; how they lie to each other is worked
+ * out there. Sound is not stored twice.
+ * @param chains of the copy beside those that they are copies of
+ */
+export async function copyTakes(
+  db: Db,
+  from: string,
+  to: string,
+  chains: readonly { old: string; new: string }[],
+): Promise<void> {
+  await db.rows(
+    `INSERT INTO take (comparison_id, source_id, chain_id, audio_id, file_name, state, remark, facts, checks, peaks, created_at,
+       programme, detail, channels, simulated, performance, picked, nearest, foremost)
+     SELECT $2, fresh.id, pair.new, audio_id, file_name, state, remark, facts, checks, peaks, created_at,
+       programme, detail, channels, simulated, performance, picked, nearest, foremost
+     FROM take JOIN source ON source.id = source_id
+       JOIN source AS fresh ON fresh.comparison_id = $2 AND fresh.position = source.position
+       LEFT JOIN unnest($3::uuid[], $4::uuid[]) AS pair (old, new) ON pair.old = chain_id
+     WHERE take.comparison_id = $1 AND state = 'ready'`,
+    [from, to, chains.map((pair) => pair.old), chains.map((pair) => pair.new)],
+  );
+}
+
 /** In each of many comparisons its takes, and the chains that have one to be matched; those without any are left out. */
 export async function takeCounts(
   db: Db,

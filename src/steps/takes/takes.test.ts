@@ -22,10 +22,18 @@ import {
 } from '@/steps/comparisons/service';
 import { takesOfPassage } from '@/steps/match/store';
 import { listPassages } from '@/steps/comparisons/store';
-import { bankWithTakes, CHAIN_NAMES, deliverTake, inspected, takeBytes } from '@/steps/test/bank';
+import {
+  bankWithTakes,
+  CHAIN_NAMES,
+  deliverTake,
+  inspected,
+  markPassage,
+  takeBytes,
+} from '@/steps/test/bank';
 import {
   archiveToUnpack,
   changeTakes,
+  copyWithTakes,
   failArchive,
   giveUpInspection,
   keepMeasuredAgain,
@@ -766,4 +774,39 @@ describe('chains of names', () => {
     await expect(makeChainsOfNames(stranger, id, NOON)).rejects.toMatchObject({ status: 404 });
     expect(await makeChainsOfNames(engineer, id, NOON)).toEqual({ chains: 0, takes: 1 });
   });
+});
+
+it('a follow-up has the takes of before, with what was measured, and no second copy of their sound', async () => {
+  const from = await createComparison(
+    engineer,
+    { title: 'Once', question: 'Which?', sourceName: 'Clarinet', passageName: 'bridge' },
+    NOON,
+  );
+  const [kept, gone] = [
+    await addChain(engineer, from, { name: 'Kern 40', items: '', priceCents: null }),
+    await addChain(engineer, from, { name: 'Halde T2', items: '', priceCents: null }),
+  ];
+  const bytes = [takeBytes(0), takeBytes(1)];
+  await deliverTake(from, 'Kern 40.wav', bytes[0]!);
+  await deliverTake(from, 'Halde T2.wav', bytes[1]!);
+  await markPassage(engineer, from, { fromS: 2, toS: 5 });
+  await removeChain(engineer, from, gone, NOON);
+  const sounds = async () => (await db().rows('SELECT id FROM audio')).length;
+  const before = await sounds();
+
+  const copy = await copyWithTakes(engineer, from, NOON);
+  const [chain] = await chainsOf(engineer, copy);
+  expect(chain).toMatchObject({ name: 'Kern 40' });
+  expect(chain!.id).not.toBe(kept);
+  const [old, fresh] = [await takesOf(engineer, from), await takesOf(engineer, copy)];
+  // One whose chain was removed comes without.
+  const laid = (takes: typeof old) => takes.map(({ fileName, facts }) => ({ fileName, facts }));
+  expect(laid(fresh)).toEqual(laid(old));
+  expect(new Set(fresh.map(({ chainId }) => chainId))).toEqual(new Set([chain!.id, null]));
+  expect(await one(listPassages(db(), copy))).toMatchObject({ fromS: 2, toS: 5 });
+  expect(await sounds()).toBe(before);
+  // Each goes its own way from here.
+  for (const { id } of fresh) await removeTake(engineer, copy, id, NOON);
+  expect(await takesOf(engineer, from)).toHaveLength(2);
+  expect(await sounds()).toBe(before);
 });

@@ -8,6 +8,7 @@ import { useRouter } from 'next/navigation';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { DECISIONS } from '@/steps/decision/endpoints';
 import type { DecisionView } from '@/steps/decision/service';
+import { TAKES } from '@/steps/takes/endpoints';
 import { date, money } from '@/ui/format';
 import { MarginNote } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
@@ -62,8 +63,8 @@ function ListenAgain({ view }: { view: DecisionView }) {
   const { comparison, locked } = view;
   const day = locked[0]?.record.listenAgain;
   if (!day) return null;
-  const follow = async () => {
-    const made = await send(COMPARISONS.copy, { id: comparison.id });
+  const follow = async (copy: typeof COMPARISONS.copy | typeof TAKES.copyWhole) => {
+    const made = await send(copy, { id: comparison.id });
     if (made) router.push(`/comparisons/${made.id}/question`);
   };
   return (
@@ -73,13 +74,21 @@ function ListenAgain({ view }: { view: DecisionView }) {
         to the calendar
       </Link>
       <Box sx={{ mt: 0.5 }}>
-        <Button size="small" variant="outlined" disabled={busy} onClick={() => void follow()}>
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={busy}
+          onClick={() => void follow(COMPARISONS.copy)}
+        >
           Begin the follow-up
+        </Button>
+        <Button size="small" disabled={busy} onClick={() => void follow(TAKES.copyWhole)}>
+          With these takes
         </Button>
       </Box>
       <Box sx={{ color: token('soft') }}>
-        The same question and chains, in a comparison of its own: new takes, and nothing of the
-        first result in sight.
+        The same question and chains, in a comparison of its own: with new takes or with these, and
+        nothing of the first result in sight.
       </Box>
     </MarginNote>
   );
