@@ -29,9 +29,11 @@ test('a listener is spoken to in the browser’s language, and words count as th
   ).toBeVisible();
   await expect(phone.locator('html')).toHaveAttribute('lang', 'fr');
   await expect(phone.getByLabel('Un nom pour vous')).toHaveValue('Lotte');
+  const level = phone.getByRole('heading', { name: 'Réglez votre niveau une fois' });
   await phone.getByRole('button', { name: 'Commencer' }).click();
+  await expect(level).toBeVisible();
   await phone.reload();
-  await expect(phone.getByRole('heading', { name: 'Réglez votre niveau une fois' })).toBeVisible();
+  await expect(level).toBeVisible();
   await context.addCookies([
     { name: 'zeitbank-language', value: 'de', url: new URL(phone.url()).origin },
   ]);
