@@ -18,6 +18,8 @@ export interface CarriedTable {
   /** Columns with ids of sound, and columns of JSON that hold such ids as `audioId`. */
   sounds?: readonly string[];
   soundsWithin?: readonly string[];
+  /** Column with a name that must be free here; one that is taken gets a word more. */
+  named?: string;
   /** Rows that others may lean on as well, and that may stay by themselves. */
   shared?: boolean;
   /** Columns with accounts. */

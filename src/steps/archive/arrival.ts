@@ -164,7 +164,7 @@ async function checkRest(looked: Looked, { sounds }: Manifest): Promise<void> {
 
 /** Puts all rows in, and makes sure that they are of this comparison and lean on nothing of others. */
 async function putAll(tx: Tx, looked: Looked, to: Arriving): Promise<void> {
-  const taken = await freeGearNames(tx, to.ownerId);
+  const free = await freeGearNames(tx, to.ownerId);
   const put = new Map<CarriedTable, number>();
   for (const table of CARRIED) {
     let rows: CarriedRow[] = [];
@@ -176,7 +176,7 @@ async function putAll(tx: Tx, looked: Looked, to: Arriving): Promise<void> {
     for await (const row of rowsOf(looked, table.table)) {
       const made = arrived(table, row, to);
       if (!made) continue;
-      if (table.table === 'gear') made.name = taken(String(made.name));
+      if (table.named) made[table.named] = free(String(made[table.named]));
       rows.push(made);
       count++;
       if (rows.length >= ROWS_AT_ONCE) await flush();

@@ -11,6 +11,7 @@ export const carriedGear = (held: string): readonly CarriedTable[] => [
     table: 'gear',
     of: `id IN (${held} UNION SELECT accessory_id FROM gear_accessory WHERE gear_id IN (${held}))`,
     gear: 'id',
+    named: 'name',
     shared: true,
     leaves: ['deleted_at'],
     shapes: {

@@ -17,6 +17,7 @@ import {
   setCurve,
   sideBySide,
 } from './service';
+import { plainGear } from '@/steps/test/gear';
 
 withTestDatabase();
 
@@ -25,21 +26,8 @@ beforeAll(async () => {
   engineer = await testEngineer('Mirela Voss');
 });
 
-function draft(name: string, more: Record<string, unknown> = {}) {
-  return gearDraft.parse({
-    name,
-    kind: 'microphone',
-    maker: '',
-    specs: {},
-    priceCents: null,
-    ownership: 'owned',
-    condition: '',
-    notes: '',
-    scores: {},
-    accessoryIds: [],
-    ...more,
-  });
-}
+const draft = (name: string, more: Record<string, unknown> = {}) =>
+  gearDraft.parse({ ...plainGear(name), ...more });
 
 const named = async (name: string): Promise<Gear> => {
   const gear = (await gearOf(engineer)).find((one) => one.name === name);
