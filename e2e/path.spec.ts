@@ -68,6 +68,25 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   await page.keyboard.press('Shift+ArrowLeft');
   await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.00');
   await expect(page.getByLabel('Passage from, s')).toHaveValue('2.00');
+  // A change that takes long to arrive does not undo the one that came after it.
+  let changes = 0;
+  await page.route(/\/passages\/[^/]+$/, async (route) => {
+    if (route.request().method() === 'PUT' && changes++ === 0) await page.waitForTimeout(1500);
+    await route.continue();
+  });
+  const drawing = page.getByRole('slider', { name: 'Passage on the drawing' });
+  let replies = 0;
+  const arrived = page.waitForResponse(
+    (reply) => /\/passages\/[^/]+$/.test(reply.url()) && ++replies === 2,
+  );
+  await drawing.press('Shift+ArrowRight');
+  await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.10');
+  await drawing.press('Shift+ArrowLeft');
+  await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.00');
+  await arrived;
+  await page.unroute(/\/passages\/[^/]+$/);
+  await page.reload();
+  await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.00');
   await page.getByRole('button', { name: 'Match the clips' }).click();
   await expect(page.getByRole('heading', { name: 'Two clips, equally loud' })).toBeVisible();
   const other = page.getByRole('row', { name: /^Blau 2/ });

@@ -38,14 +38,19 @@ async function lastThree(page: Page): Promise<number[]> {
 
 const NAMES = ['First', 'Second', 'Third'] as const;
 
+/** Waits until a sound was heard for as long as an answer asks for. */
+function heardEnough(page: Page, name: string): Promise<void> {
+  return expect(
+    page.getByRole('button', { name: `Hear ${name}` }).and(page.locator('[data-heard]')),
+  ).toBeVisible();
+}
+
 /** Hears all three and answers by what their bytes say. @returns by how much the odd one differs, dB */
 async function answerByBytes(page: Page, trial: number): Promise<number> {
   await expect(page.getByText(`this is ${trial}`)).toBeVisible();
   for (const name of NAMES) {
     await page.getByRole('button', { name: `Hear ${name}` }).click();
-    await expect(
-      page.getByRole('button', { name: `Hear ${name}` }).and(page.locator('[data-heard]')),
-    ).toBeVisible();
+    await heardEnough(page, name);
   }
   const [a, b, c] = (await lastThree(page)) as [number, number, number];
   // The two that are alike are the same bytes.
@@ -163,9 +168,9 @@ test('an engineer trains at a desk by keys, and is told what came of it', async 
   await page.getByRole('button', { name: 'Begin' }).click();
   for (let trial = 1; trial <= 3; trial++) {
     await expect(page.getByText(`this is ${trial}`)).toBeVisible();
-    for (const key of ['1', '2', '3']) {
-      await page.keyboard.press(key);
-      await page.waitForTimeout(700);
+    for (const [slot, name] of NAMES.entries()) {
+      await page.keyboard.press(String(slot + 1));
+      await heardEnough(page, name);
     }
     const three = await lastThree(page);
     expect(Math.max(...three) - Math.min(...three)).toBeLessThan(0.05);

@@ -12,7 +12,7 @@ import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { PATTERNS } from '@/core/chain/specs';
 import { recordingAngleDeg } from '@/core/chain/stereo';
 import { SAME_GAIN_MOST_LUFS } from '@/core/matching/methods';
@@ -229,6 +229,7 @@ export function MatchScreen({
   const [asked, setAsked] = useState<{ id: string; passage: readonly [number, number] } | null>(
     null,
   );
+  const keeping = useRef<Promise<unknown>>(Promise.resolve());
   const [method, setMethod] = useState<MatchOrder['method']>(clipSet?.method ?? 'loudness');
   const [offsets, setOffsets] = useState<Record<string, number>>(clipSet?.recipe.offsets ?? {});
   const [ticked, setKinds] = useState<ContextOrder['kind'][] | null>(null);
@@ -292,13 +293,14 @@ export function MatchScreen({
   const keepPassage = async (from: number, to: number) => {
     const fromS = Math.max(0, Math.round(from * 1000) / 1000);
     const toS = Math.min(durationS, Math.round(to * 1000) / 1000);
-    setAsked({ id: passageId, passage: [fromS, toS] });
-    const done = await send(
-      COMPARISONS.changePassage,
-      { id: comparison.id, passageId },
-      { fromS, toS },
+    const mine = { id: passageId, passage: [fromS, toS] as const };
+    setAsked(mine);
+    // One after another: an earlier one that arrives later would undo it.
+    const kept = keeping.current.then(() =>
+      send(COMPARISONS.changePassage, { id: comparison.id, passageId }, { fromS, toS }),
     );
-    if (done === null) setAsked(null);
+    keeping.current = kept;
+    if ((await kept) === null) setAsked((now) => (now === mine ? null : now));
   };
   const order = (referenceChainId: string, without: readonly string[] = leftOut) => ({
     method,

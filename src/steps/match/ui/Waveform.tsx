@@ -35,10 +35,12 @@ export default function Waveform({
   const surfer = useRef<WaveSurfer | null>(null);
   const region = useRef<Region | null>(null);
   const tell = useRef(onPassage);
-  /** Where nudges have moved the passage to, before it is kept. */
-  const nudged = useRef<{ passage: [number, number]; timer: ReturnType<typeof setTimeout> } | null>(
-    null,
-  );
+  /** Where nudges have moved the passage to, until it is drawn from outside. */
+  const nudged = useRef<{
+    passage: [number, number];
+    /** Runs until it is told. */
+    timer: ReturnType<typeof setTimeout> | null;
+  } | null>(null);
   const [zoom, setZoom] = useState(0);
   const { mode, systemMode } = useColorScheme();
   const paper = (mode === 'system' ? systemMode : mode) === 'dark' ? PAPERS.dark : PAPERS.light;
@@ -85,11 +87,14 @@ export default function Waveform({
   }, [peaks, durationS, paper]);
   const [from, to] = passage;
   useEffect(() => {
+    // A nudge that is not told yet goes on from where it is.
+    if (nudged.current?.timer) return;
+    nudged.current = null;
     region.current?.setOptions({ start: from, end: to });
   }, [from, to]);
   useEffect(
     () => () => {
-      if (!nudged.current) return;
+      if (!nudged.current?.timer) return;
       clearTimeout(nudged.current.timer);
       tell.current(...nudged.current.passage);
     },
@@ -106,12 +111,12 @@ export default function Waveform({
     if (moved[0] < 0 || moved[1] > durationS || long < PASSAGE_S.least || long > PASSAGE_S.most) {
       return;
     }
-    clearTimeout(nudged.current?.timer);
+    if (nudged.current?.timer) clearTimeout(nudged.current.timer);
     region.current?.setOptions({ start: moved[0], end: moved[1] });
     nudged.current = {
       passage: moved,
       timer: setTimeout(() => {
-        nudged.current = null;
+        nudged.current = { passage: moved, timer: null };
         tell.current(...moved);
       }, SETTLED_MS),
     };
