@@ -2,6 +2,7 @@ import { exactUpperTail } from '@/core/statistics/distributions';
 import { fewestRight } from '@/core/statistics/self-test';
 import { amountAt } from './axis';
 import { type SessionPlan, TEST_TRIALS } from './session';
+import { type Skill, sizeText } from './skill';
 import { CHANCE, type Estimate, estimateOf, type Given } from './threshold';
 
 /** Fewer say nothing of a threshold. */
@@ -59,25 +60,58 @@ export function shownAmount(plan: SessionPlan, outcome: Outcome): number | null 
   return amountAt(plan.skill.axis, Math.max(0, outcome.threshold.place));
 }
 
-/** What a session came to, in a sentence to whoever answered. */
-export function outcomeText({ skill, amount }: SessionPlan, outcome: Outcome): string {
-  if (outcome.kind === 'too few')
-    return `Ended after ${outcome.trials} ${outcome.trials === 1 ? 'answer' : 'answers'}, too few to say anything.`;
-  const { words, axis } = skill;
+/** A size at which a range ends; beyond it nothing was played. */
+interface End {
+  size: number;
+  beyond: boolean;
+}
+
+/** Which sentence is said of an outcome, with its counts, and its sizes on the skill's axis. */
+export type Said =
+  | { kind: 'tooFew'; trials: number }
+  | { kind: 'heard' | 'unheard'; size: number; right: number; trials: number; needed: number }
+  | { kind: 'guessed'; right: number; trials: number; guessing: number }
+  | { kind: 'smallest'; size: number; right: number; trials: number }
+  | { kind: 'threshold'; size: number; low: End; high: End; right: number; trials: number };
+
+/** What is said of a session to whoever answered, in whichever language. */
+export function saidOf({ skill: { axis }, amount }: SessionPlan, outcome: Outcome): Said {
+  if (outcome.kind === 'too few') return { kind: 'tooFew', trials: outcome.trials };
   if (outcome.kind === 'test') {
     const { right, trials, needed, passed } = outcome;
-    const figures = `${right} of ${trials} right; ${needed} show that it is no guessing`;
-    return passed
-      ? `${words(amount!)}: heard (${figures}).`
-      : `${words(amount!)}: not shown to be heard (${figures}).`;
+    return { kind: passed ? 'heard' : 'unheard', size: amount!, right, trials, needed };
   }
   const { place, from, to, right, trials, shown } = outcome.threshold;
-  const counts = `${right} of ${trials} right`;
-  if (!shown)
-    return `Not shown that you hear it: ${counts}, where guessing gives ${Math.round(trials * CHANCE)}.`;
-  const told = (at: number) => words(amountAt(axis, at));
-  if (to <= 0) return `Heard at ${told(0)}, the smallest that is played (${counts}).`;
-  const low = from <= 0 ? `${told(0)} or less` : told(from);
-  const high = to >= 1 ? `${told(1)} or more` : told(to);
-  return `Heard three times of four at ${told(Math.max(0, place))} (95 %: ${low} to ${high}; ${counts}).`;
+  const counts = { right, trials };
+  if (!shown) return { kind: 'guessed', ...counts, guessing: Math.round(trials * CHANCE) };
+  const at = (where: number) => amountAt(axis, Math.min(1, Math.max(0, where)));
+  if (to <= 0) return { kind: 'smallest', size: at(0), ...counts };
+  return {
+    kind: 'threshold',
+    size: at(place),
+    low: { size: at(from), beyond: from <= 0 },
+    high: { size: at(to), beyond: to >= 1 },
+    ...counts,
+  };
+}
+
+/** What a session came to, in English. */
+export const outcomeText = (plan: SessionPlan, outcome: Outcome): string =>
+  saidText(plan.skill, saidOf(plan, outcome));
+
+export function saidText(skill: Skill, said: Said): string {
+  if (said.kind === 'tooFew')
+    return `Ended after ${said.trials} ${said.trials === 1 ? 'answer' : 'answers'}, too few to say anything.`;
+  const counts = `${said.right} of ${said.trials} right`;
+  if (said.kind === 'guessed')
+    return `Not shown that you hear it: ${counts}, where guessing gives ${said.guessing}.`;
+  const size = sizeText(skill, said.size);
+  if (said.kind === 'smallest') return `Heard at ${size}, the smallest that is played (${counts}).`;
+  if (said.kind === 'threshold') {
+    const low = `${sizeText(skill, said.low.size)}${said.low.beyond ? ' or less' : ''}`;
+    const high = `${sizeText(skill, said.high.size)}${said.high.beyond ? ' or more' : ''}`;
+    return `Heard three times of four at ${size} (95 %: ${low} to ${high}; ${counts}).`;
+  }
+  const heard = said.kind === 'heard' ? 'heard' : 'not shown to be heard';
+  return `${size}: ${heard} (${counts}; ${said.needed} show that it is no guessing).`;
 }

@@ -1,6 +1,7 @@
 import { amountAt, placeOf } from './axis';
 import { type Answered, atMost, type SessionPlan, standingOf, tired, trialsOf } from './session';
 import { outcomeOf, outcomeText, shownAmount } from './outcome';
+import { sizeText } from './skill';
 import { fits, SKILLS, skillOf, toldSkill, usualChoices } from './skills';
 
 const plan: SessionPlan = { skill: skillOf('level')!, choices: {}, amount: null, seed: 77 };
@@ -82,12 +83,12 @@ describe('weariness', () => {
 
   it('is seen in answers that take long', () => {
     const slow = answers.map((one, i) => (i < 24 ? one : { ...one, seconds: 14 }));
-    expect(tired(plan, given, slow)).toContain('take longer');
+    expect(tired(plan, given, slow)).toBe('slower');
   });
 
   it('is seen in answers that are wrong where they were right', () => {
     const worse = given.map((one, i) => (i < 24 ? one : { place: 0.9, right: i % 3 === 0 }));
-    expect(tired(plan, worse, answers)).toContain('less often than before');
+    expect(tired(plan, worse, answers)).toBe('fewer');
   });
 });
 
@@ -106,11 +107,11 @@ describe('skills', () => {
     expect(toldSkill(band, usualChoices(band))).toBe(
       'Boost and cut of a band, 3 kHz, one octave, boost or cut',
     );
-    expect(skillOf('level')!.words(0.35)).toBe('0.35 dB');
-    expect(skillOf('noise')!.words(-52.34)).toBe('−52.3 dB to the sound');
-    expect(skillOf('compression')!.words(0.5)).toBe('1.50 : 1');
-    expect(skillOf('distance')!.words(0.5)).toBe('30 cm for 20 cm');
-    expect(skillOf('chains')!.words(0.25)).toBe('25 % of the difference');
+    expect(sizeText(skillOf('level')!, 0.35)).toBe('0.35 dB');
+    expect(sizeText(skillOf('noise')!, -52.34)).toBe('−52.3 dB to the sound');
+    expect(sizeText(skillOf('compression')!, 0.5)).toBe('1.50 : 1');
+    expect(sizeText(skillOf('distance')!, 0.5)).toBe('30 cm for 20 cm');
+    expect(sizeText(skillOf('chains')!, 0.25)).toBe('25 % of the difference');
   });
 });
 

@@ -107,17 +107,17 @@ export function atMost(right: number, chances: readonly number[]): number {
 /**
  * Whether somebody seems tired: the last answers took much longer than the first ones, or were right less often than
  * this person's own earlier answers let expect.
- * @returns a sentence, or null
+ * @returns by which of the two, or null
  */
 export function tired(
   { skill }: Pick<SessionPlan, 'skill'>,
   given: readonly Given[],
   answers: readonly Answered[],
-): string | null {
+): 'slower' | 'fewer' | null {
   if (given.length < 3 * WINDOW) return null;
   const seconds = answers.map((one) => one.seconds);
   if (medianOf(seconds.slice(-WINDOW)) > SLOWER * medianOf(seconds.slice(0, WINDOW)))
-    return 'Your answers take longer than at the beginning. Rest your ears; what you answered is kept.';
+    return 'slower';
   const before = estimateOf(skill.axis, given.slice(0, -WINDOW));
   const last = given.slice(-WINDOW);
   const folds = foldsOf(skill.axis);
@@ -125,7 +125,5 @@ export function tired(
     chanceOfRight(folds, place, before.place, USUAL.slope, USUAL.lapse),
   );
   const right = last.filter((one) => one.right).length;
-  return atMost(right, chances) < UNLIKELY
-    ? 'You were right less often than before. Rest your ears; what you answered is kept.'
-    : null;
+  return atMost(right, chances) < UNLIKELY ? 'fewer' : null;
 }

@@ -5,8 +5,31 @@ import { dbToAmplitude } from '@/core/signal/units';
 import type { Random } from '@/core/signal/random';
 import type { Axis } from './axis';
 
-/** What can go wrong with a sound that somebody trains on, in a sentence for them. */
-export class EarsError extends Error {}
+/** What can go wrong with a sound that somebody trains on, each in a sentence for them. */
+export const EARS_REASONS = {
+  short: 'This clip is too short to train on; choose one of a second or more.',
+  silent: 'This clip is silent; there is nothing to train on. Choose another.',
+  silentWith: 'This clip is silent with that; choose another.',
+  nothing: 'This sound holds nothing of that kind; choose another.',
+  notSibilant: 'This sound holds nothing sibilant; choose a voice.',
+  lost: 'This session cannot be gone on with; begin another.',
+  unmade: 'The sound could not be made; end this session and begin another.',
+  unarrived: 'The sound did not arrive. Check the connection, then try again.',
+} as const;
+export type EarsReason = keyof typeof EARS_REASONS;
+
+/** A sound that cannot be trained on. */
+export class EarsError extends Error {
+  constructor(readonly reason: EarsReason) {
+    super(EARS_REASONS[reason]);
+  }
+}
+
+/** A number as it is told, with so many digits after the point. */
+export interface Figure {
+  value: number;
+  digits: number;
+}
 
 /** Sound in memory, one array of equal length per channel, ±1 = full scale, at the working loudness. */
 export type Heard = readonly Float64Array[];
@@ -36,8 +59,10 @@ export interface Skill {
   axis: Axis;
   /** What its sizes are counted in, for the axis of a picture. */
   unit: string;
-  /** A size as it is told: "1.2 dB". */
-  words: (amount: number) => string;
+  /** The number by which a size is told. */
+  figure: (amount: number) => Figure;
+  /** A size around its number, as it is told in English: "1.2 dB to the sound". */
+  told: (figure: string) => string;
   choices: Readonly<Record<string, Choice>>;
   /** Clips that it takes: the second is another chain's. */
   clips: 1 | 2;
@@ -70,12 +95,22 @@ export function energyOf(sound: Heard): number {
 /** What is added brought to a level against the sound, dB of mean power, and added. @throws EarsError for nothing to add */
 export function withAdded(sound: Heard, added: Heard, levelDb: number): Float64Array[] {
   const own = energyOf(added);
-  if (own <= 1e-12 * energyOf(sound))
-    throw new EarsError('This sound holds nothing of that kind; choose another.');
+  if (own <= 1e-12 * energyOf(sound)) throw new EarsError('nothing');
   const gain = dbToAmplitude(levelDb) * Math.sqrt(energyOf(sound) / own);
   return sound.map((samples, c) => samples.map((x, n) => x + gain * added[c]![n]!));
 }
 
-/** "0.3 dB", "1.2 dB", "12 dB". */
-export const inDb = (db: number): string =>
-  `${Math.abs(db) < 0.95 ? db.toFixed(2) : db.toFixed(1)} dB`.replace('-', '−');
+/** Decibels to a tenth, and small ones to a hundredth. */
+export const dbFigure = (db: number): Figure => ({
+  value: db,
+  digits: Math.abs(db) < 0.95 ? 2 : 1,
+});
+
+const inEnglish = ({ value, digits }: Figure): string => value.toFixed(digits).replace('-', '−');
+
+/** "0.30 dB", "1.2 dB", "−12.0 dB". */
+export const inDb = (db: number): string => `${inEnglish(dbFigure(db))} dB`;
+
+/** A size of a skill as it is told in English: "1.2 dB to the sound". */
+export const sizeText = ({ figure, told }: Skill, amount: number): string =>
+  told(inEnglish(figure(amount)));

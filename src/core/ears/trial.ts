@@ -56,14 +56,12 @@ function faded(sound: Heard, at: number, frames: number, fade: number): Float64A
 export function materialOf(clips: readonly Heard[], sampleRateHz: number): Material {
   const length = Math.min(...clips.map(([first]) => first!.length));
   const frames = Math.min(length, Math.round(EXCERPT_S * sampleRateHz));
-  if (frames < SHORTEST_S * sampleRateHz)
-    throw new EarsError('This clip is too short to train on; choose one of a second or more.');
+  if (frames < SHORTEST_S * sampleRateHz) throw new EarsError('short');
   const at = loudest(clips[0]!, frames);
   const [sound, other] = clips.map((clip) => {
     const part = faded(clip, at, frames, Math.round(FADE_S * sampleRateHz));
     const loudness = loudnessOf(soundOf(part), sampleRateHz);
-    if (loudness === null || loudness < SILENT_LUFS)
-      throw new EarsError('This clip is silent; there is nothing to train on. Choose another.');
+    if (loudness === null || loudness < SILENT_LUFS) throw new EarsError('silent');
     return louder(part, WORKING_LUFS - loudness);
   });
   return { sound: sound!, other: other ?? null, sampleRateHz };
@@ -74,7 +72,7 @@ function broughtTo(sound: Heard, sampleRateHz: number, lufs: number): Float64Arr
   let made = louder(sound, 0);
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const loudness = loudnessOf(soundOf(made), sampleRateHz);
-    if (loudness === null) throw new EarsError('This clip is silent with that; choose another.');
+    if (loudness === null) throw new EarsError('silentWith');
     if (Math.abs(lufs - loudness) < SETTLED_LU) break;
     made = louder(made, lufs - loudness);
   }

@@ -70,8 +70,20 @@ export class LoudnessMeter {
     const length = block[0]?.length ?? 0;
     for (let at = 0; at < length;) {
       const count = Math.min(length - at, this.stepEnd - this.frames);
-      for (let c = 0; c < this.channels.length; c++) {
-        this.stepEnergy += filterPart(this.channels[c]!, block[c]!, at, at + count);
+      const { channels } = this;
+      let c = 0;
+      for (; c + 1 < channels.length; c += 2) {
+        this.stepEnergy += filterPair(
+          channels[c]!,
+          channels[c + 1]!,
+          block[c]!,
+          block[c + 1]!,
+          at,
+          at + count,
+        );
+      }
+      if (c < channels.length) {
+        this.stepEnergy += filterPart(channels[c]!, block[c]!, at, at + count);
       }
       at += count;
       this.frames += count;
@@ -140,13 +152,65 @@ function filterPart(state: ChannelState, x: Float64Array, from: number, to: numb
     z3 = u - qa2 * y;
     energy += y * y;
   }
-  // Decaying filter states would become denormal numbers, which are very slow.
-  if (abs(z0) + abs(z1) + abs(z2) + abs(z3) < 1e-30) z0 = z1 = z2 = z3 = 0;
-  z[0] = z0;
-  z[1] = z1;
-  z[2] = z2;
-  z[3] = z3;
+  keepState(z, z0, z1, z2, z3);
   return state.weight * gain * gain * energy;
+}
+
+/**
+ * The same for two channels at once: each sample of a filter waits for the one before it, and the other channel's
+ * is worked out meanwhile.
+ */
+function filterPair(
+  first: ChannelState,
+  second: ChannelState,
+  left: Float64Array,
+  right: Float64Array,
+  from: number,
+  to: number,
+): number {
+  const [{ b0, b1, b2, a1, a2 }, { b0: gain, a1: qa1, a2: qa2 }] = first.sections;
+  const l = first.z;
+  const r = second.z;
+  let l0 = l[0]!;
+  let l1 = l[1]!;
+  let l2 = l[2]!;
+  let l3 = l[3]!;
+  let r0 = r[0]!;
+  let r1 = r[1]!;
+  let r2 = r[2]!;
+  let r3 = r[3]!;
+  let lefts = 0;
+  let rights = 0;
+  for (let n = from; n < to; n++) {
+    const ls = left[n]!;
+    const rs = right[n]!;
+    const lu = b0 * ls + l0;
+    const ru = b0 * rs + r0;
+    l0 = b1 * ls + l1 - a1 * lu;
+    r0 = b1 * rs + r1 - a1 * ru;
+    l1 = b2 * ls - a2 * lu;
+    r1 = b2 * rs - a2 * ru;
+    const ly = lu + l2;
+    const ry = ru + r2;
+    l2 = l3 - 2 * lu - qa1 * ly;
+    r2 = r3 - 2 * ru - qa1 * ry;
+    l3 = lu - qa2 * ly;
+    r3 = ru - qa2 * ry;
+    lefts += ly * ly;
+    rights += ry * ry;
+  }
+  keepState(l, l0, l1, l2, l3);
+  keepState(r, r0, r1, r2, r3);
+  return gain * gain * (first.weight * lefts + second.weight * rights);
+}
+
+/** Decaying filter states would become denormal numbers, which are very slow. */
+function keepState(z: Float64Array, z0: number, z1: number, z2: number, z3: number): void {
+  const silent = abs(z0) + abs(z1) + abs(z2) + abs(z3) < 1e-30;
+  z[0] = silent ? 0 : z0;
+  z[1] = silent ? 0 : z1;
+  z[2] = silent ? 0 : z2;
+  z[3] = silent ? 0 : z3;
 }
 
 function toLufs(meanSquare: number): number {

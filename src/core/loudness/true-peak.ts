@@ -36,6 +36,17 @@ const BOUNDS = Float64Array.from({ length: REACH }, (_, group) => {
 });
 
 /**
+ * How much the steps between neighbouring samples can add at most to the sample before an output, per unit of the
+ * largest step: the taps sum to one, and by parts an output is that sample plus weighted steps.
+ */
+const STEP_GAIN = max(
+  ...PHASES.map((taps) => {
+    const upTo = (end: number) => taps.slice(0, end).reduce((sum, tap) => sum + tap, 0);
+    return taps.reduce((sum, _, j) => sum + abs(j < HALF - 1 ? upTo(j + 1) : 1 - upTo(j + 1)), 0);
+  }),
+);
+
+/**
  * True peak of one channel (ITU-R BS.1770 annex 2): four times oversampled by 24-tap phases.
  * Stretches that cannot raise the peak found so far are passed over; the result is the same.
  */
@@ -46,6 +57,8 @@ export class TruePeakMeter {
   private low = new Float64Array(0);
   private high = new Float64Array(0);
   private blocks = new Float64Array(0);
+  /** Largest step from one sample to the next, block by block. */
+  private steps = new Float64Array(0);
   /** Largest magnitude of the samples themselves so far, linear. */
   largestSample = 0;
 
@@ -68,6 +81,7 @@ export class TruePeakMeter {
     this.low = new Float64Array(groups + REACH);
     this.high = new Float64Array(groups + REACH);
     this.blocks = new Float64Array(ceil(groups / BLOCK) + 2);
+    this.steps = new Float64Array(this.blocks.length);
   }
 
   /** Lets the last samples ring out; call once at the end. */
@@ -77,15 +91,22 @@ export class TruePeakMeter {
   }
 
   private scan(): void {
-    const { joined, low, high, blocks } = this;
+    const { joined, low, high, blocks, steps } = this;
     const groups = ceil((joined.length - TAPS + 1) / GROUP);
     const known = ceil(joined.length / GROUP);
     this.largestSample = max(this.largestSample, largestOfBlocks(joined, blocks));
     this.peak = max(this.peak, this.largestSample);
     /** Groups before this one have their range, or are not asked for. */
     let ranged = 0;
+    /** Blocks before this one have their largest step, or are not asked for. */
+    let stepped = 0;
     for (let block = 0; block * BLOCK < groups; block++) {
-      if (LARGEST_GAIN * max(blocks[block]!, blocks[block + 1]!) <= this.peak) continue;
+      const largest = max(blocks[block]!, blocks[block + 1]!);
+      if (LARGEST_GAIN * largest <= this.peak) continue;
+      for (stepped = max(stepped, block); stepped < block + 2; stepped++) {
+        steps[stepped] = largestStep(joined, stepped * BLOCK_SAMPLES);
+      }
+      if (largest + STEP_GAIN * max(steps[block]!, steps[block + 1]!) <= this.peak) continue;
       const first = block * BLOCK;
       const needed = min(known, first + BLOCK + REACH);
       rangesOf(joined, max(ranged, first), needed, low, high);
@@ -138,13 +159,26 @@ function largestOfBlocks(samples: Float64Array, blocks: Float64Array): number {
     const end = min((block + 1) * BLOCK_SAMPLES, samples.length);
     let largest = 0;
     for (let n = block * BLOCK_SAMPLES; n < end; n++) {
-      const magnitude = abs(samples[n]!);
-      if (magnitude > largest) largest = magnitude;
+      const x = samples[n]!;
+      // Seldom true, and then cheaper than taking a magnitude every time.
+      if (x > largest) largest = x;
+      else if (-x > largest) largest = -x;
     }
     blocks[block] = largest;
     if (largest > most) most = largest;
   }
   return most;
+}
+
+/** Largest step between neighbours, from each sample of the block that begins there. */
+function largestStep(samples: Float64Array, from: number): number {
+  const end = min(from + BLOCK_SAMPLES, samples.length - 1);
+  let largest = 0;
+  for (let n = from; n < end; n++) {
+    const step = abs(samples[n + 1]! - samples[n]!);
+    if (step > largest) largest = step;
+  }
+  return largest;
 }
 
 /** Smallest and largest sample of groups [from, to). */

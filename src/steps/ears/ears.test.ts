@@ -258,7 +258,7 @@ describe('somebody of the panel', () => {
     const { comparisonId, clipSetId, chainIds } = bank;
     await addSound(
       engineer,
-      { comparisonId, clipSetId, chainId: chainIds[0]!, title: 'A verse' },
+      { comparisonId, clipSetId, chainId: chainIds[0]!, otherId: null, title: 'A verse' },
       NOON,
     );
     await expect(
@@ -268,6 +268,7 @@ describe('somebody of the panel', () => {
           comparisonId,
           clipSetId,
           chainId: chainIds[0]!,
+          otherId: null,
           title: `the ${CHAIN_NAMES[0]!.toUpperCase()}`,
         },
         NOON,
@@ -277,11 +278,13 @@ describe('somebody of the panel', () => {
     if (sound.kind !== 'given') throw new Error(sound.kind);
     await beginSession(await who(), { ...LEVEL, sound }, NOON);
     expect((await view()).open!.clips).toEqual([`/api/train/${token}/sounds/${sound.soundId}`]);
-    expect((await givenSound(token, sound.soundId)).audioId).toEqual(expect.any(Number));
+    expect((await givenSound(token, sound.soundId, false)).audioId).toEqual(expect.any(Number));
 
     const { sittingId } = await openTestSitting(engineer, comparisonId);
     expect((await view()).sounds).toEqual([]);
-    await expect(givenSound(token, sound.soundId)).rejects.toThrow('it rests until that is closed');
+    await expect(givenSound(token, sound.soundId, false)).rejects.toThrow(
+      'it rests until that is closed',
+    );
     await expect(beginSession(await who(), { ...LEVEL, sound }, NOON)).rejects.toMatchObject({
       status: 409,
     });
@@ -289,8 +292,59 @@ describe('somebody of the panel', () => {
     expect((await view()).sounds).toHaveLength(1);
 
     await removeSound(engineer, sound.soundId, NOON);
-    await expect(givenSound(token, sound.soundId)).rejects.toMatchObject({ status: 404 });
+    await expect(givenSound(token, sound.soundId, false)).rejects.toMatchObject({ status: 404 });
     await expect(removeSound(engineer, sound.soundId, NOON)).rejects.toMatchObject({ status: 404 });
+  });
+
+  it('learns two chains by clips of both that were given', async () => {
+    const { comparisonId, clipSetId, chainIds } = bank;
+    const pair = { comparisonId, clipSetId, chainId: chainIds[0]!, otherId: chainIds[1]! };
+    const title = 'Two of them';
+    await expect(
+      addSound(engineer, { ...pair, title, otherId: chainIds[0]! }, NOON),
+    ).rejects.toThrow('two different chains');
+    await expect(
+      addSound(engineer, { ...pair, title, otherId: randomUUID() }, NOON),
+    ).rejects.toMatchObject({ status: 404 });
+    await addSound(engineer, { ...pair, title: 'One alone', otherId: null }, NOON);
+    await addSound(engineer, { ...pair, title }, NOON);
+    const [alone, both] = (await view()).sounds.map(({ sound }) => sound);
+    if (alone?.kind !== 'given' || both?.kind !== 'given') throw new Error('not given');
+    expect([alone.pair, both.pair]).toEqual([false, true]);
+
+    const chains = { ...LEVEL, skill: 'chains' };
+    await expect(
+      beginSession(await who(), { ...chains, sound: { kind: 'made', sound: 'cello' } }, NOON),
+    ).rejects.toThrow('clips of two chains');
+    await expect(beginSession(await who(), { ...chains, sound: alone }, NOON)).rejects.toThrow(
+      'clips of two chains',
+    );
+    // Nobody says of a clip that it is two.
+    await expect(
+      beginSession(await who(), { ...chains, sound: { ...alone, pair: true } }, NOON),
+    ).rejects.toMatchObject({ status: 404 });
+    await beginSession(await who(), { ...chains, sound: both }, NOON);
+    const address = `/api/train/${token}/sounds/${both.soundId}`;
+    expect((await view()).open!.clips).toEqual([address, `${address}?other=1`]);
+    const [one, other] = await Promise.all(
+      [false, true].map((second) => givenSound(token, both.soundId, second)),
+    );
+    const kept = await db().rows<{ id: number }>(
+      `SELECT master_audio_id AS id FROM clip WHERE clip_set_id = $1 AND chain_id = ANY($2::uuid[])
+       ORDER BY chain_id = $3 DESC`,
+      [clipSetId, chainIds.slice(0, 2), chainIds[0]!],
+    );
+    expect([one!.audioId, other!.audioId]).toEqual(kept.map(({ id }) => id));
+    await expect(givenSound(token, alone.soundId, true)).rejects.toMatchObject({ status: 404 });
+
+    // Heard for another skill it is one clip.
+    await beginSession(await who(), { ...LEVEL, sound: { ...both, pair: false } }, NOON);
+    expect((await view()).open!.clips).toEqual([address]);
+    expect((await earsOf(engineer, { q: '', sort: 'newest', page: 1 })).given).toMatchObject([
+      { title: 'One alone', pair: false },
+      { title, pair: true },
+    ]);
+    for (const { soundId } of [alone, both]) await removeSound(engineer, soundId, NOON);
   });
 
   it('is asked to take tests, which the studio sees; thresholds only if they agree', async () => {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { listQueryOf } from '@/platform/list-query';
 import { MADE_SOUNDS, type MadeSound } from '@/core/ears/made-sounds';
+import type { Said } from '@/core/ears/outcome';
 
 const MADE = Object.keys(MADE_SOUNDS) as [MadeSound, ...MadeSound[]];
 const id = z.uuid('This address is not complete.');
@@ -16,7 +17,12 @@ export const earSound = z.discriminatedUnion('kind', [
     /** The other of two learned chains. */
     otherId: id.nullable(),
   }),
-  z.object({ kind: z.literal('given'), soundId: id }),
+  z.object({
+    kind: z.literal('given'),
+    soundId: id,
+    /** Whether it is heard on its way to the other chain that was given with it. */
+    pair: z.boolean().default(false),
+  }),
 ]);
 export type EarSound = z.infer<typeof earSound>;
 
@@ -45,6 +51,8 @@ export const soundDraft = z.object({
   comparisonId: id,
   clipSetId: id,
   chainId: id,
+  /** The other of two chains that are to be learned. */
+  otherId: id.nullable().default(null),
   title: z
     .string()
     .trim()
@@ -67,16 +75,44 @@ export const openSession = z.object({
 });
 export type OpenSession = z.infer<typeof openSession>;
 
-/** A session that is over, in a sentence. */
+const counted = { right: z.number(), trials: z.number() };
+const end = z.object({ size: z.number(), beyond: z.boolean() });
+
+/** Which sentence is said of a session, with its figures. */
+export const said = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('tooFew'), trials: z.number() }),
+  z.object({
+    kind: z.enum(['heard', 'unheard']),
+    size: z.number(),
+    needed: z.number(),
+    ...counted,
+  }),
+  z.object({ kind: z.literal('guessed'), guessing: z.number(), ...counted }),
+  z.object({ kind: z.literal('smallest'), size: z.number(), ...counted }),
+  z.object({ kind: z.literal('threshold'), size: z.number(), low: end, high: end, ...counted }),
+]) satisfies z.ZodType<Said>;
+
+/** A skill with what was chosen, for whoever says it in another language. */
+const trained = {
+  skill: z.string(),
+  choices: z.record(z.string(), z.string()),
+};
+
+/** A session that is over, in English and as figures. */
 export const pastSession = z.object({
   id: z.string(),
   /** ISO 8601. */
   at: z.string(),
-  /** The skill with what was chosen. */
+  ...trained,
+  /** The skill with what was chosen, in English. */
   title: z.string(),
-  /** On what. */
+  /** What it was on, in English. */
   on: z.string(),
+  /** A made-up sound that it was on, or a clip that is there no more; null where `on` is a title. */
+  made: z.enum([...MADE, 'clip']).nullable(),
   test: z.boolean(),
+  said,
+  /** The same in English. */
   says: z.string(),
   /** Sizes in words of the skill, for a picture; null where nothing was shown. */
   shown: z.object({ amount: z.number(), from: z.number(), to: z.number() }).nullable(),
@@ -87,7 +123,15 @@ export const pastSession = z.object({
 export type PastSession = z.infer<typeof pastSession>;
 
 /** Beside one's own: half of those of the panel who let it be seen hear as little, or less. */
-export const amongPanel = z.object({ title: z.string(), people: z.number(), says: z.string() });
+export const amongPanel = z.object({
+  ...trained,
+  title: z.string(),
+  people: z.number(),
+  /** Null where fewer than half were shown to hear it. */
+  amount: z.number().nullable(),
+  /** In English. */
+  says: z.string(),
+});
 export type AmongPanel = z.infer<typeof amongPanel>;
 
 /** What whoever trains sees. */
@@ -135,6 +179,6 @@ export interface EarsView {
   }[];
   panel: AmongPanel[];
   tests: { id: string; title: string }[];
-  given: { id: string; title: string; shut: boolean }[];
+  given: { id: string; title: string; pair: boolean; shut: boolean }[];
   clips: Training['sounds'];
 }

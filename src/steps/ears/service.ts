@@ -1,7 +1,8 @@
 import { amountAt, placeOf } from '@/core/ears/axis';
 import { MADE_SOUNDS } from '@/core/ears/made-sounds';
-import { type Outcome, outcomeOf, outcomeText, shownAmount } from '@/core/ears/outcome';
+import { type Outcome, outcomeOf, saidOf, saidText, shownAmount } from '@/core/ears/outcome';
 import { judgedOf, type SessionPlan, standingOf, trialsOf } from '@/core/ears/session';
+import { sizeText } from '@/core/ears/skill';
 import { fits, skillOf, toldSkill } from '@/core/ears/skills';
 import { medianOf } from '@/core/statistics/percentile';
 import { db, transaction } from '@/platform/database';
@@ -90,9 +91,13 @@ export function readSession(row: SessionRow): { plan: SessionPlan; outcome: Outc
 }
 
 /** What a made-up sound, a clip or a given sound is called where it was trained on. */
-function onWhat(sound: EarSound, titles: ReadonlyMap<string, string>): string {
-  if (sound.kind === 'made') return MADE_SOUNDS[sound.sound];
-  return titles.get(sound.kind === 'clip' ? sound.clipSetId : sound.soundId) ?? 'a clip';
+function onWhat(
+  sound: EarSound,
+  titles: ReadonlyMap<string, string>,
+): Pick<PastSession, 'on' | 'made'> {
+  if (sound.kind === 'made') return { on: MADE_SOUNDS[sound.sound], made: sound.sound };
+  const title = titles.get(sound.kind === 'clip' ? sound.clipSetId : sound.soundId);
+  return { on: title ?? 'a clip', made: title === undefined ? 'clip' : null };
 }
 
 function pastOf(row: SessionRow, titles: ReadonlyMap<string, string>): PastSession | null {
@@ -101,13 +106,17 @@ function pastOf(row: SessionRow, titles: ReadonlyMap<string, string>): PastSessi
   const { plan, outcome } = read;
   const { axis } = plan.skill;
   const at = (place: number) => amountAt(axis, Math.min(1, Math.max(0, place)));
+  const said = saidOf(plan, outcome);
   return {
     id: row.id,
     at: row.begunAt.toISOString(),
+    skill: row.skill,
+    choices: row.choices,
     title: toldSkill(plan.skill, plan.choices),
-    on: onWhat(row.sound, titles),
+    ...onWhat(row.sound, titles),
     test: plan.amount !== null,
-    says: outcomeText(plan, outcome),
+    said,
+    says: saidText(plan.skill, said),
     shown:
       outcome.kind === 'threshold' && outcome.threshold.shown
         ? {
@@ -124,7 +133,10 @@ function pastOf(row: SessionRow, titles: ReadonlyMap<string, string>): PastSessi
 /** Addresses of the clips of a session. */
 function clipsOf(sound: EarSound, token: string | null): string[] {
   if (sound.kind === 'made') return [];
-  if (sound.kind === 'given') return [`/api/train/${token ?? ''}/sounds/${sound.soundId}`];
+  if (sound.kind === 'given') {
+    const address = `/api/train/${token ?? ''}/sounds/${sound.soundId}`;
+    return sound.pair ? [address, `${address}?other=1`] : [address];
+  }
   const { comparisonId, clipSetId, chainId, otherId } = sound;
   return [chainId, ...(otherId === null ? [] : [otherId])].map(
     (chain) => `/api/comparisons/${comparisonId}/clips/${clipSetId}/${chain}`,
@@ -158,16 +170,21 @@ async function amongPanelOf({ ownerId, panelistId }: Trainee): Promise<AmongPane
     entry.latest.set(row.panelistId, place);
   }
   return [...bySkill].flatMap(([title, { plan, latest }]) => {
-    const { axis, words } = plan.skill;
+    const { skill, choices } = plan;
     if (latest.size < FEWEST_OTHERS) return [];
     const middle = medianOf([...latest.values()]);
+    const amount = Number.isFinite(middle) ? amountAt(skill.axis, middle) : null;
     return [
       {
+        skill: skill.id,
+        choices,
         title,
         people: latest.size,
-        says: Number.isFinite(middle)
-          ? `Half of ${latest.size} others of the panel hear it at ${words(amountAt(axis, middle))} or less.`
-          : `Of ${latest.size} others of the panel fewer than half were shown to hear it.`,
+        amount,
+        says:
+          amount === null
+            ? `Of ${latest.size} others of the panel fewer than half were shown to hear it.`
+            : `Half of ${latest.size} others of the panel hear it at ${sizeText(skill, amount)} or less.`,
       },
     ];
   });
@@ -199,7 +216,10 @@ export async function trainingOf(
       trainee.accountId === null
         ? given
             .filter(({ shut }) => !shut)
-            .map(({ id, title }) => ({ title, sound: { kind: 'given' as const, soundId: id } }))
+            .map(({ id, title, otherAudioId }) => ({
+              title,
+              sound: { kind: 'given' as const, soundId: id, pair: otherAudioId !== null },
+            }))
         : sets.flatMap(({ comparisonId, clipSetId, comparison, source, passage, chains }) =>
             chains.map(({ id, name }) => ({
               title: `${comparison} · ${source}, ${passage} · ${name}`,
@@ -228,9 +248,14 @@ export async function earsOf(engineer: SignedIn, query: EarsQuery): Promise<Ears
     panel,
     tests: tests.map(({ id, skill: skillId, choices, amount }) => {
       const skill = skillOf(skillId)!;
-      return { id, title: `${skill.words(amount)}: ${toldSkill(skill, choices)}` };
+      return { id, title: `${sizeText(skill, amount)}: ${toldSkill(skill, choices)}` };
     }),
-    given: given.map(({ id, title, shut }) => ({ id, title, shut })),
+    given: given.map(({ id, title, shut, otherAudioId }) => ({
+      id,
+      title,
+      pair: otherAudioId !== null,
+      shut,
+    })),
     clips: sounds,
   };
 }
@@ -242,7 +267,9 @@ function refuseOdd({ skill: id, choices, amount }: Omit<SessionDraft, 'sound'>):
   if (amount !== null) {
     const place = placeOf(skill.axis, amount);
     if (!(place >= 0 && place <= 1)) {
-      const [least, most] = [skill.axis.hardest, skill.axis.easiest].map(skill.words);
+      const [least, most] = [skill.axis.hardest, skill.axis.easiest].map((size) =>
+        sizeText(skill, size),
+      );
       throw new UserError(400, `A test of this is from ${least!} to ${most!}.`);
     }
   }
@@ -254,14 +281,14 @@ async function refuseUnheard(
   { skill }: SessionPlan,
   sound: EarSound,
 ): Promise<void> {
-  const two = sound.kind === 'clip' && sound.otherId !== null;
+  const two = sound.kind === 'given' ? sound.pair : sound.kind === 'clip' && sound.otherId !== null;
   if (skill.clips === 2 && !two)
     throw new UserError(400, 'Choose clips of two chains: the way from one to the other is heard.');
   if (sound.kind === 'made') return;
   if (sound.kind === 'given') {
     const given = await givenSounds(db(), ownerId);
     const own = given.find(({ id }) => id === sound.soundId);
-    if (!own) throw notFound('sound');
+    if (!own || (sound.pair && own.otherAudioId === null)) throw notFound('sound');
     if (own.shut) throw new UserError(409, SHUT);
     return;
   }
@@ -271,10 +298,10 @@ async function refuseUnheard(
     if (accountId === null || !(await hasClip(db(), ownerId, { ...sound, chainId })))
       throw notFound('clip');
   }
-  if (new Set(chains).size < chains.length)
-    throw new UserError(400, 'Choose clips of two different chains.');
+  if (new Set(chains).size < chains.length) throw new UserError(400, DIFFERENT);
 }
 
+const DIFFERENT = 'Choose clips of two different chains.';
 const SHUT =
   'A sitting over this sound is open, so it rests until that is closed; choose another sound.';
 
@@ -319,13 +346,21 @@ export async function shareWithPanel(trainee: PanelTrainee, shares: boolean): Pr
   await setShares(db(), trainee.panelistId, shares);
 }
 
-/** The master of a sound that the panel was given. @throws UserError while a sitting over it is open */
-export async function givenSound(token: string, soundId: string): Promise<{ audioId: number }> {
+/**
+ * The master of a sound that the panel was given, or of the other chain that was given with it.
+ * @throws UserError while a sitting over it is open
+ */
+export async function givenSound(
+  token: string,
+  soundId: string,
+  other: boolean,
+): Promise<{ audioId: number }> {
   const { ownerId } = await traineeByLink(token);
   const own = (await givenSounds(db(), ownerId)).find(({ id }) => id === soundId);
-  if (!own) throw notFound('sound');
+  const audioId = other ? own?.otherAudioId : own?.audioId;
+  if (!own || !audioId) throw notFound('sound');
   if (own.shut) throw new UserError(409, SHUT);
-  return { audioId: own.audioId };
+  return { audioId };
 }
 
 export async function addTest({ studioId }: SignedIn, draft: TestDraft, at: Date): Promise<void> {
@@ -350,7 +385,10 @@ export async function addSound(
   draft: SoundDraft,
   at: Date,
 ): Promise<void> {
-  if (!(await hasClip(db(), accountId, draft))) throw notFound('clip');
+  for (const chainId of [draft.chainId, ...(draft.otherId === null ? [] : [draft.otherId])]) {
+    if (!(await hasClip(db(), accountId, { ...draft, chainId }))) throw notFound('clip');
+  }
+  if (draft.otherId === draft.chainId) throw new UserError(400, DIFFERENT);
   const title = draft.title.toLocaleLowerCase();
   const told = (await tellingNames(db(), draft.comparisonId)).find((name) =>
     title.includes(name.toLocaleLowerCase()),

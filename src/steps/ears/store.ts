@@ -1,7 +1,7 @@
 import type { Answered } from '@/core/ears/session';
 import type { Db, Tx } from '@/platform/database';
 import { SEEN } from '@/platform/sign-in/seen';
-import type { EarAnswer, EarSound, SessionDraft, TestDraft } from './schema';
+import type { EarAnswer, EarSound, SessionDraft, SoundDraft, TestDraft } from './schema';
 
 /** Who trains: somebody with an account, or of the panel. */
 export interface Trainee {
@@ -171,15 +171,18 @@ export interface GivenSound {
   /** While a sitting is open over its comparison it stays shut. */
   shut: boolean;
   audioId: number;
+  /** Of the other of two chains that are to be learned. */
+  otherAudioId: number | null;
 }
 
 /** Clips that the panel was given to train on. */
 export async function givenSounds(db: Db, ownerId: string): Promise<GivenSound[]> {
   return db.rows<GivenSound>(
-    `SELECT ear_sound.id, title, master_audio_id AS "audioId",
+    `SELECT ear_sound.id, title, clip.master_audio_id AS "audioId", other.master_audio_id AS "otherAudioId",
        EXISTS (SELECT 1 FROM comparison_paid WHERE comparison_paid.comparison_id = clip.comparison_id
          AND open_sittings > 0) AS shut
      FROM ear_sound JOIN clip USING (clip_set_id, chain_id)
+       LEFT JOIN clip AS other ON other.clip_set_id = ear_sound.clip_set_id AND other.chain_id = other_chain_id
      WHERE owner_id = $1 AND withdrawn_at IS NULL ORDER BY ear_sound.created_at, ear_sound.id`,
     [ownerId],
   );
@@ -188,12 +191,13 @@ export async function givenSounds(db: Db, ownerId: string): Promise<GivenSound[]
 export async function insertSound(
   db: Db,
   ownerId: string,
-  { clipSetId, chainId, title }: { clipSetId: string; chainId: string; title: string },
+  { clipSetId, chainId, otherId, title }: SoundDraft,
   at: Date,
 ): Promise<void> {
   await db.rows(
-    `INSERT INTO ear_sound (owner_id, clip_set_id, chain_id, title, created_at) VALUES ($1, $2, $3, $4, $5)`,
-    [ownerId, clipSetId, chainId, title, at],
+    `INSERT INTO ear_sound (owner_id, clip_set_id, chain_id, other_chain_id, title, created_at)
+     VALUES ($1, $2, $3, $4, $5, $6)`,
+    [ownerId, clipSetId, chainId, otherId, title, at],
   );
 }
 

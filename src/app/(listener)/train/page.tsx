@@ -3,7 +3,7 @@ import { connection } from 'next/server';
 import { engineerOrSignIn } from '@/platform/sign-in/session';
 import { traineeOfEngineer, trainingOf } from '@/steps/ears/service';
 import { TrainApp } from '@/steps/ears/ui/train/TrainApp';
-import { InEnglish } from '@/ui/language/InEnglish';
+import { InTraining } from './InTraining';
 
 export const metadata: Metadata = { title: 'Zeitbank training' };
 
@@ -13,8 +13,8 @@ export default async function TrainPage() {
   const engineer = await engineerOrSignIn();
   const view = await trainingOf(traineeOfEngineer(engineer));
   return (
-    <InEnglish>
+    <InTraining language="en">
       <TrainApp token={null} initial={view} />
-    </InEnglish>
+    </InTraining>
   );
 }

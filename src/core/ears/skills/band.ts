@@ -1,5 +1,5 @@
 import { designBiquad, filterStage } from '@/core/signal/biquad';
-import { inDb, type Skill, through } from '../skill';
+import { dbFigure, type Skill, through } from '../skill';
 
 /** Q of a bell whose bandwidth is so many octaves (R. Bristow-Johnson, as the filter itself). */
 const Q_OF = { third: 4.318, one: 1.414, two: 0.667 } as const;
@@ -11,7 +11,8 @@ export const band: Skill = {
   hint: 'One of the three has more, or less, around one frequency.',
   axis: { scale: 'ratio', hardest: 0.2, easiest: 12 },
   unit: 'dB',
-  words: inDb,
+  figure: dbFigure,
+  told: (figure) => `${figure} dB`,
   choices: {
     centreHz: {
       label: 'around',

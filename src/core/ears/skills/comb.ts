@@ -1,5 +1,5 @@
 import { dbToAmplitude } from '@/core/signal/units';
-import { inDb, type Skill } from '../skill';
+import { dbFigure, type Skill } from '../skill';
 
 export const comb: Skill = {
   id: 'comb',
@@ -7,7 +7,8 @@ export const comb: Skill = {
   hint: 'One of the three has a copy of itself a moment later: hollow, as by a table under it.',
   axis: { scale: 'level', hardest: -40, easiest: -2 },
   unit: 'dB, the copy',
-  words: (amount) => `a copy at ${inDb(amount)}`,
+  figure: dbFigure,
+  told: (figure) => `a copy at ${figure} dB`,
   choices: {
     delayMs: {
       label: 'later by',

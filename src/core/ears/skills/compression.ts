@@ -10,7 +10,8 @@ export const compression: Skill = {
   // The ratio less one.
   axis: { scale: 'ratio', hardest: 0.05, easiest: 9 },
   unit: 'ratio, less one',
-  words: (amount) => `${(1 + amount).toFixed(amount < 1 ? 2 : 1)} : 1`,
+  figure: (amount) => ({ value: 1 + amount, digits: amount < 1 ? 2 : 1 }),
+  told: (figure) => `${figure} : 1`,
   choices: {},
   clips: 1,
   loud: false,

@@ -12,7 +12,8 @@ export const distance: Skill = {
   // How much farther than 20 cm, as a share; the room's own part is left out.
   axis: { scale: 'ratio', hardest: 0.02, easiest: 4 },
   unit: 'times as far, less one',
-  words: (amount) => `${Math.round(100 * NEAR_M * (1 + amount))} cm for ${100 * NEAR_M} cm`,
+  figure: (amount) => ({ value: 100 * NEAR_M * (1 + amount), digits: 0 }),
+  told: (figure) => `${figure} cm for ${100 * NEAR_M} cm`,
   choices: {},
   clips: 1,
   loud: false,

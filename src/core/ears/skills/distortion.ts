@@ -1,5 +1,5 @@
 import { saturation } from '@/core/processing/saturation';
-import { energyOf, type Heard, inDb, type Skill, through, withAdded } from '../skill';
+import { energyOf, type Heard, dbFigure, type Skill, through, withAdded } from '../skill';
 
 /** How hard the curve is driven of which the harmonics are taken. */
 const DRIVE_DB = 0;
@@ -29,7 +29,8 @@ export const distortion: Skill = {
   hint: 'One of the three is rougher: harmonics were added to it.',
   axis: { scale: 'level', hardest: -70, easiest: -10 },
   unit: 'dB to the sound',
-  words: (amount) => `${inDb(amount)} to the sound`,
+  figure: dbFigure,
+  told: (figure) => `${figure} dB to the sound`,
   choices: {
     harmonics: {
       label: 'harmonics',

@@ -1,4 +1,4 @@
-import { inDb, louder, type Skill } from '../skill';
+import { dbFigure, louder, type Skill } from '../skill';
 
 export const level: Skill = {
   id: 'level',
@@ -6,7 +6,8 @@ export const level: Skill = {
   hint: 'One of the three is a little louder or quieter than the other two.',
   axis: { scale: 'ratio', hardest: 0.1, easiest: 6 },
   unit: 'dB',
-  words: inDb,
+  figure: dbFigure,
+  told: (figure) => `${figure} dB`,
   choices: {},
   clips: 1,
   loud: true,

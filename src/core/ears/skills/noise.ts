@@ -1,4 +1,4 @@
-import { inDb, type Skill, withAdded } from '../skill';
+import { dbFigure, type Skill, withAdded } from '../skill';
 
 export const noise: Skill = {
   id: 'noise',
@@ -6,7 +6,8 @@ export const noise: Skill = {
   hint: 'One of the three has a steady hiss under it.',
   axis: { scale: 'level', hardest: -80, easiest: -20 },
   unit: 'dB to the sound',
-  words: (amount) => `${inDb(amount)} to the sound`,
+  figure: dbFigure,
+  told: (figure) => `${figure} dB to the sound`,
   choices: {},
   clips: 1,
   loud: false,

@@ -1,5 +1,5 @@
 import { designBiquad, filterStage } from '@/core/signal/biquad';
-import { inDb, type Skill, through } from '../skill';
+import { dbFigure, type Skill, through } from '../skill';
 
 /** Made up after what large capsules commonly do: the treble goes, and a third of it around 2 kHz. */
 const SHELF_HZ = 6000;
@@ -12,7 +12,8 @@ export const offAxis: Skill = {
   hint: 'One of the three sounds as if the microphone were turned away: duller, a little hollow.',
   axis: { scale: 'ratio', hardest: 0.2, easiest: 12 },
   unit: 'dB of treble',
-  words: (amount) => `${inDb(amount)} of treble`,
+  figure: dbFigure,
+  told: (figure) => `${figure} dB of treble`,
   choices: {},
   clips: 1,
   loud: false,

@@ -1,5 +1,5 @@
 import { designBiquad, filterStage } from '@/core/signal/biquad';
-import { inDb, type Skill, through } from '../skill';
+import { dbFigure, type Skill, through } from '../skill';
 
 const TURNS_HZ = 800;
 const Q = 0.4;
@@ -10,7 +10,8 @@ export const tilt: Skill = {
   hint: 'One of the three is brighter, or darker, over its whole range.',
   axis: { scale: 'ratio', hardest: 0.2, easiest: 12 },
   unit: 'dB',
-  words: inDb,
+  figure: dbFigure,
+  told: (figure) => `${figure} dB`,
   choices: {},
   clips: 1,
   loud: false,

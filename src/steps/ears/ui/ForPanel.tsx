@@ -17,6 +17,7 @@ import type { EarsView } from '../schema';
 
 const ROW = { display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'flex-start', mt: 1.5 };
 const USUAL_DB = 1;
+const ALONE = 'alone';
 
 function Lines({
   label,
@@ -152,24 +153,36 @@ function Tests({ tests }: Pick<EarsView, 'tests'>) {
 function Sounds({ given, clips }: Pick<EarsView, 'given' | 'clips'>) {
   const { send, busy } = useSend();
   const [at, setAt] = useState('0');
+  const [otherAt, setOther] = useState(ALONE);
   const [title, setTitle] = useState('');
   const sound = clips[Number(at)]?.sound;
+  const others = clips.flatMap(({ title: text, sound: one }, i) =>
+    one.kind === 'clip' &&
+    sound?.kind === 'clip' &&
+    one.clipSetId === sound.clipSetId &&
+    one.chainId !== sound.chainId
+      ? [{ text, chainId: one.chainId, at: String(i) }]
+      : [],
+  );
+  const other = others.find((one) => one.at === otherAt);
   const add = async () => {
     if (sound?.kind !== 'clip') return;
     const { comparisonId, clipSetId, chainId } = sound;
-    if (await send(EARS.addSound, {}, { comparisonId, clipSetId, chainId, title })) setTitle('');
+    const draft = { comparisonId, clipSetId, chainId, otherId: other?.chainId ?? null, title };
+    if (await send(EARS.addSound, {}, draft)) setTitle('');
   };
   return (
     <Part title="Sounds">
       <Typography sx={{ color: token('soft'), fontSize: '0.875rem', maxWidth: '72ch' }}>
         The panel has the made-up sounds, and the clips that you give it here under a title that
-        names no chain. While a sitting over a clip’s comparison is open, the clip rests.
+        names no chain: one, or one of each of two chains that are to be learned. While a sitting
+        over a clip’s comparison is open, the clip rests.
       </Typography>
       <Lines
         label="Sounds"
-        lines={given.map(({ id, title: own, shut }) => ({
+        lines={given.map(({ id, title: own, pair, shut }) => ({
           id,
-          text: shut ? `${own} (rests: a sitting is open)` : own,
+          text: `${own}${pair ? ', two chains' : ''}${shut ? ' (rests: a sitting is open)' : ''}`,
         }))}
         onDelete={(soundId) => void send(EARS.removeSound, { soundId })}
       />
@@ -180,6 +193,16 @@ function Sounds({ given, clips }: Pick<EarsView, 'given' | 'clips'>) {
             value={at}
             onChange={setAt}
             options={clips.map((clip, i) => [String(i), clip.title])}
+            width={420}
+          />
+          <Select
+            label="and of"
+            value={other?.at ?? ALONE}
+            onChange={setOther}
+            options={[
+              [ALONE, 'no other chain'],
+              ...others.map((one) => [one.at, one.text] as const),
+            ]}
             width={420}
           />
           <TextField

@@ -1,11 +1,12 @@
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
 import { nullWhenMissing } from '@/platform/errors';
+import { languageAsked } from '@/platform/language/asked';
 import { traineeByLink, trainingOf } from '@/steps/ears/service';
+import { NoTraining } from '@/steps/ears/ui/train/NoTraining';
 import { TrainApp } from '@/steps/ears/ui/train/TrainApp';
 import { linkToken } from '@/steps/listening/schema';
-import { Message } from '@/steps/listening/ui/Message';
-import { InEnglish } from '@/ui/language/InEnglish';
+import { InTraining } from '../InTraining';
 
 export const metadata: Metadata = { title: 'Zeitbank training' };
 
@@ -18,18 +19,9 @@ export default async function TrainByLinkPage({ params }: { params: Promise<{ to
         .then((trainee) => trainingOf(trainee, token.data))
         .catch(nullWhenMissing)
     : null;
-  if (!token.success || !view) {
-    return (
-      <InEnglish>
-        <Message title="This link leads to no training" brand="Zeitbank training">
-          Perhaps a letter is missing at its end, or it ended. Ask the engineer to send another.
-        </Message>
-      </InEnglish>
-    );
-  }
   return (
-    <InEnglish>
-      <TrainApp token={token.data} initial={view} />
-    </InEnglish>
+    <InTraining language={await languageAsked()}>
+      {token.success && view ? <TrainApp token={token.data} initial={view} /> : <NoTraining />}
+    </InTraining>
   );
 }

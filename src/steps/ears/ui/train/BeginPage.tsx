@@ -2,19 +2,28 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { MADE_SOUNDS } from '@/core/ears/made-sounds';
+import { MADE_SOUNDS, type MadeSound } from '@/core/ears/made-sounds';
 import { MOST_TRIALS, TEST_TRIALS } from '@/core/ears/session';
-import { SKILLS, skillOf, toldSkill, usualChoices } from '@/core/ears/skills';
+import { SKILLS, skillOf, usualChoices } from '@/core/ears/skills';
+import { LanguageChoice } from '@/steps/listening/ui/LanguageChoice';
 import styles from '@/steps/listening/ui/listening.module.css';
-import type { EarSound, SessionDraft } from '../../schema';
+import type { EarSound, SessionDraft, Training } from '../../schema';
 import { useHydrated } from '@/ui/useHydrated';
+import { useSaid } from './said';
 import type { useTraining } from './useTraining';
 
-const MADE = Object.entries(MADE_SOUNDS).map(([sound, title]) => ({
-  title,
-  sound: { kind: 'made', sound } as EarSound,
-}));
+const MADE = Object.keys(MADE_SOUNDS) as MadeSound[];
 const MINUTES = 8;
+
+type Offered = Training['sounds'][number];
+
+const isPair = (sound: EarSound): boolean => sound.kind === 'given' && sound.pair;
+
+/** A sound as a session hears it: by itself, or on its way to the other of two chains. */
+function heardAs(sound: EarSound, two: boolean, otherId: string | null): EarSound {
+  if (sound.kind === 'clip') return { ...sound, otherId: two ? otherId : null };
+  return sound.kind === 'given' ? { ...sound, pair: two } : sound;
+}
 
 /** Chooses what to train and on what; shows what came of it so far. */
 export function BeginPage({
@@ -25,11 +34,20 @@ export function BeginPage({
   /** Whether an engineer trains, who has the studio's clips. */
   own: boolean;
 }) {
+  const { t, said } = useSaid();
   const [skillId, setSkill] = useState(SKILLS[0]!.id);
   const skill = skillOf(skillId)!;
   const [chosen, setChosen] = useState<Record<string, string>>({});
   const choices = { ...usualChoices(skill), ...chosen };
-  const sounds = [...(skill.clips === 1 ? MADE : []), ...view.sounds];
+  const made = MADE.map((sound): Offered => ({
+    title: said.made(sound),
+    sound: { kind: 'made', sound },
+  }));
+  // Of the panel's sounds a pair serves for one clip as well; of the studio's clips two make a pair.
+  const sounds =
+    skill.clips === 1
+      ? [...made, ...view.sounds]
+      : view.sounds.filter(({ sound }) => sound.kind === 'clip' || isPair(sound));
   const [soundAt, setSound] = useState(0);
   const [otherId, setOther] = useState('');
   const [busy, setBusy] = useState(false);
@@ -46,30 +64,23 @@ export function BeginPage({
       : [];
   const idOf = ({ sound }: { sound: EarSound }) => (sound.kind === 'clip' ? sound.chainId : '');
   const other = others.find((one) => idOf(one) === otherId) ?? others[0];
-  const sound: EarSound | null =
-    picked?.kind === 'clip' && skill.clips === 2
-      ? { ...picked, otherId: other ? idOf(other) : null }
-      : picked;
+  const two = skill.clips === 2;
+  const sound = picked && heardAs(picked, two, other ? idOf(other) : null);
+  const lacks = two && (own ? !other : sound === null);
   const start = async (draft: SessionDraft) => {
     setBusy(true);
     await begin(draft);
     setBusy(false);
   };
-  const skills = SKILLS.filter(({ clips }) => own || clips === 1);
   const { past, panel, tests, alias } = view;
   return (
     <main className={styles.page}>
-      <p className={styles.brand}>Zeitbank training</p>
-      <h1 className={styles.heading}>{alias ? `Train your ears, ${alias}` : 'Train your ears'}</h1>
-      <p className={styles.lead}>
-        Three short sounds, one of which differs; you are told at once whether you were right, and
-        the difference becomes smaller as you are. A session is at most {MOST_TRIALS} trials, about{' '}
-        {MINUTES} minutes, and can be ended at any time.
-      </p>
-      <p className={styles.caution}>
-        Begin with the volume low and turn up until it is comfortable. Loud listening harms hearing,
-        and the harm stays. If your ears ring or tire, stop for today.
-      </p>
+      <p className={styles.brand}>{t('brand')}</p>
+      <h1 className={styles.heading}>
+        {alias ? t('begin.headingFor', { name: alias }) : t('begin.heading')}
+      </h1>
+      <p className={styles.lead}>{t('begin.lead', { trials: MOST_TRIALS, minutes: MINUTES })}</p>
+      <p className={styles.caution}>{t('begin.caution')}</p>
       {failure && (
         <p className={styles.failure} role="alert">
           {failure}
@@ -84,7 +95,7 @@ export function BeginPage({
       >
         <fieldset className={styles.whole} disabled={!hydrated}>
           <label className={styles.field}>
-            What to train
+            {t('begin.what')}
             <select
               value={skillId}
               onChange={({ target }) => {
@@ -93,23 +104,23 @@ export function BeginPage({
                 setSound(0);
               }}
             >
-              {skills.map(({ id, label }) => (
-                <option key={id} value={id}>
-                  {label}
+              {SKILLS.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {said.label(one)}
                 </option>
               ))}
             </select>
           </label>
-          {Object.entries(skill.choices).map(([key, { label, words }]) => (
+          {Object.entries(skill.choices).map(([key, { words }]) => (
             <label key={key} className={styles.field}>
-              {label}
+              {said.choice(skill, key)}
               <select
                 value={choices[key]}
                 onChange={({ target }) => setChosen({ ...chosen, [key]: target.value })}
               >
-                {Object.entries(words).map(([value, text]) => (
+                {Object.keys(words).map((value) => (
                   <option key={value} value={value}>
-                    {text}
+                    {said.way(skill, key, value)}
                   </option>
                 ))}
               </select>
@@ -117,7 +128,7 @@ export function BeginPage({
           ))}
           {sounds.length > 0 && (
             <label className={styles.field}>
-              On
+              {t('begin.on')}
               <select value={soundAt} onChange={({ target }) => setSound(Number(target.value))}>
                 {sounds.map(({ title }, i) => (
                   <option key={`${title} ${i}`} value={i}>
@@ -127,42 +138,34 @@ export function BeginPage({
               </select>
             </label>
           )}
-          {skill.clips === 2 &&
-            (others.length > 0 ? (
-              <label className={styles.field}>
-                towards
-                <select
-                  value={other ? idOf(other) : ''}
-                  onChange={({ target }) => setOther(target.value)}
-                >
-                  {others.map((one) => (
-                    <option key={idOf(one)} value={idOf(one)}>
-                      {one.title}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            ) : (
-              <p className={styles.hint}>
-                This takes clips of two chains; match a passage of a comparison first.
-              </p>
-            ))}
-          <p className={styles.hint}>{skill.hint}</p>
-          <button
-            className={styles.main}
-            disabled={busy || sound === null || (skill.clips === 2 && !other)}
-          >
-            Begin
+          {own && two && others.length > 0 && (
+            <label className={styles.field}>
+              {t('begin.towards')}
+              <select
+                value={other ? idOf(other) : ''}
+                onChange={({ target }) => setOther(target.value)}
+              >
+                {others.map((one) => (
+                  <option key={idOf(one)} value={idOf(one)}>
+                    {one.title}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {lacks && <p className={styles.hint}>{t(own ? 'begin.twoChains' : 'begin.noPair')}</p>}
+          <p className={styles.hint}>{said.hint(skill)}</p>
+          <button className={styles.main} disabled={busy || sound === null || lacks}>
+            {t('begin.start')}
           </button>
         </fieldset>
       </form>
       {tests.length > 0 && (
-        <section className={styles.own} aria-label="Short tests">
-          <h2>Short tests</h2>
+        <section className={styles.own} aria-label={t('begin.tests')}>
+          <h2>{t('begin.tests')}</h2>
           <p>
-            {TEST_TRIALS} trials at one size.
-            {!own &&
-              ' What a test comes to stands beside your answers where the studio reads results; nobody is left out for it.'}
+            {t('begin.testsLead', { trials: TEST_TRIALS })}
+            {!own && ` ${t('begin.testsUse')}`}
           </p>
           {tests.map((test) => {
             const tested = skillOf(test.skill);
@@ -177,15 +180,15 @@ export function BeginPage({
                       skill: test.skill,
                       choices: test.choices,
                       amount: test.amount,
-                      sound:
-                        sound?.kind === 'clip'
-                          ? { ...sound, otherId: null }
-                          : (sound ?? MADE[0]!.sound),
+                      sound: heardAs(picked ?? made[0]!.sound, false, null),
                     })
                   }
                 >
                   <u>
-                    {tested.words(test.amount)}: {toldSkill(tested, test.choices)}
+                    {t('begin.test', {
+                      size: said.size(tested, test.amount),
+                      skill: said.skill(tested, test.choices),
+                    })}
                   </u>
                 </button>
               </p>
@@ -194,23 +197,42 @@ export function BeginPage({
         </section>
       )}
       {past.length > 0 && (
-        <section className={styles.own} aria-label="So far">
-          <h2>So far</h2>
-          {past.map(({ id, at, title, on, says }) => (
-            <p key={id}>
-              <time dateTime={at}>{at.slice(0, 10)}</time>, {title}, on {on}. {says}
-            </p>
-          ))}
-          {panel.map(({ title, says }) => (
-            <p key={title}>
-              {title}: {says}
-            </p>
-          ))}
+        <section className={styles.own} aria-label={t('begin.soFar')}>
+          <h2>{t('begin.soFar')}</h2>
+          {past.map((session) => {
+            const { id, at, on, made: known } = session;
+            const was = skillOf(session.skill);
+            return (
+              was && (
+                <p key={id}>
+                  <time dateTime={at}>{at.slice(0, 10)}</time>,{' '}
+                  {t('begin.past', {
+                    skill: said.skill(was, session.choices),
+                    sound: known === null ? on : said.made(known),
+                    outcome: said.outcome(was, session.said),
+                  })}
+                </p>
+              )
+            );
+          })}
+          {panel.map((others) => {
+            const theirs = skillOf(others.skill);
+            return (
+              theirs && (
+                <p key={others.title}>
+                  {t('begin.among', {
+                    skill: said.skill(theirs, others.choices),
+                    outcome: said.among(theirs, others.people, others.amount),
+                  })}
+                </p>
+              )
+            );
+          })}
         </section>
       )}
       {own && (
         <p>
-          <Link href="/training">Sessions, progress, and training for the panel</Link>
+          <Link href="/training">{t('begin.overview')}</Link>
         </p>
       )}
       {share && (
@@ -220,10 +242,10 @@ export function BeginPage({
             checked={view.shares}
             onChange={({ target }) => void share(target.checked)}
           />
-          The studio may see what I hear in training, and count it among the panel’s; I can take
-          that back.
+          {t('begin.share')}
         </label>
       )}
+      {!own && <LanguageChoice />}
     </main>
   );
 }

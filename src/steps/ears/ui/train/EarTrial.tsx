@@ -3,24 +3,22 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { type Drawn, type SessionPlan, tired, trialsOf } from '@/core/ears/session';
 import { EarsError } from '@/core/ears/skill';
-import { toldSkill } from '@/core/ears/skills';
 import type { Given } from '@/core/ears/threshold';
 import styles from '@/steps/listening/ui/listening.module.css';
 import { Loading } from '@/steps/listening/ui/Loading';
 import { Message } from '@/steps/listening/ui/Message';
 import { Slip } from '@/steps/listening/ui/tasks/Slip';
 import { TrialHead } from '@/steps/listening/ui/TrialHead';
+import { RequestError } from '@/ui/request';
 import { usePlayer } from '@/ui/player/usePlayer';
 import { useShortcuts } from '@/ui/useShortcuts';
 import type { EarMaker } from './maker';
+import { useSaid } from './said';
 import type { useTraining } from './useTraining';
 
-const WORDS = ['First', 'Second', 'Third'] as const;
-const ORDINALS = ['first', 'second', 'third'] as const;
+const PLACES = ['first', 'second', 'third'] as const;
 /** Each is heard for so long before an answer counts. */
 const LEAST_HEARD_S = 0.5;
-
-const BRAND = 'Zeitbank training';
 
 /** A trial that was answered, and is still looked at. */
 export interface Judged {
@@ -50,7 +48,8 @@ export function EarTrial({
   onNext: () => void;
   onEnd: () => void;
 }) {
-  const [refusal, setRefusal] = useState<string | null>(null);
+  const { t, said } = useSaid();
+  const [refusal, setRefusal] = useState<EarsError | RequestError | null>(null);
   // One trial never changes; a new object of it would have its sounds fetched anew.
   const [made] = useState(drawn);
   const fetchBytes = useCallback(
@@ -58,7 +57,7 @@ export function EarTrial({
       try {
         return (await maker.trial(made))[Number(slot)]!;
       } catch (error) {
-        if (error instanceof EarsError) setRefusal(error.message);
+        if (error instanceof EarsError || error instanceof RequestError) setRefusal(error);
         throw error;
       }
     },
@@ -93,20 +92,24 @@ export function EarTrial({
     },
   });
   const trials = trialsOf(plan);
+  const toldOf = (slot: number, { drawn: { odd }, chosen }: Judged) => {
+    const told = t(slot === odd ? 'trial.differed' : 'trial.notThis');
+    return slot === chosen ? t('trial.yours', { told }) : told;
+  };
   if (refusal) {
     return (
-      <Message title="This sound does not serve" brand={BRAND}>
+      <Message title={t('unfit.heading')} brand={t('brand')}>
         <p className={styles.failure} role="alert">
-          {refusal}
+          {refusal instanceof EarsError ? said.reason(refusal.reason) : refusal.message}
         </p>
-        <p>What you answered is kept.</p>
+        <p>{t('unfit.kept')}</p>
         <button className={styles.main} onClick={onEnd}>
-          End this session
+          {t('unfit.end')}
         </button>
       </Message>
     );
   }
-  if (!current || !ready) return <Loading state={current?.state ?? null} brand={BRAND} />;
+  if (!current || !ready) return <Loading state={current?.state ?? null} brand={t('brand')} />;
   const { player, state } = current;
   const right = judged && judged.chosen === judged.drawn.odd;
   const last = judged !== null && given.length >= trials;
@@ -114,20 +117,26 @@ export function EarTrial({
   return (
     <main className={styles.page}>
       <TrialHead
-        brand={BRAND}
+        brand={t('brand')}
         view={{ trials, answered: judged ? drawn.position + 1 : drawn.position }}
-        place={`${plan.amount === null ? 'At most ' : ''}${trials} trials · this is ${drawn.position + 1}`}
+        place={t(plan.amount === null ? 'trial.placeAtMost' : 'trial.place', {
+          trials,
+          number: drawn.position + 1,
+        })}
       />
-      <h1 className={styles.heading}>Which of the three differs?</h1>
+      <h1 className={styles.heading}>{t('trial.heading')}</h1>
       <p className={styles.lead}>
-        {toldSkill(plan.skill, plan.choices)}. {plan.skill.hint}
-        {plan.skill.loud ? '' : ' All three are equally loud.'}
+        {t('trial.lead', {
+          skill: said.skill(plan.skill, plan.choices),
+          hint: said.hint(plan.skill),
+        })}
+        {plan.skill.loud ? '' : ` ${t('trial.equal')}`}
       </p>
       <div className={styles.three}>
-        {WORDS.map((word, slot) => (
-          <div key={word} className={styles.side}>
+        {PLACES.map((place, slot) => (
+          <div key={place} className={styles.side}>
             <Slip
-              word={word}
+              word={t(`trial.${place}`)}
               index={slot}
               heard={heard[slot]!}
               meant={judged?.drawn.odd === slot}
@@ -135,13 +144,10 @@ export function EarTrial({
               state={state}
             />
             {judged ? (
-              <p className={styles.hint}>
-                {slot === judged.drawn.odd ? 'this one differed' : 'not this one'}
-                {slot === judged.chosen ? ', your answer' : ''}
-              </p>
+              <p className={styles.hint}>{toldOf(slot, judged)}</p>
             ) : (
               <button className={styles.choose} disabled={!open} onClick={() => choose(slot)}>
-                {word} differs
+                {t('trial.differs', { word: t(`trial.${place}`) })}
               </button>
             )}
           </div>
@@ -149,26 +155,27 @@ export function EarTrial({
       </div>
       <p role="status" className={styles.prose}>
         {judged &&
-          `${right ? 'Right' : 'Not this time'}: the ${ORDINALS[judged.drawn.odd]!}, by ${plan.skill.words(judged.drawn.amount)}. Hear them again if you like.`}
+          t(right ? 'trial.right' : 'trial.wrong', {
+            which: PLACES[judged.drawn.odd]!,
+            size: said.size(plan.skill, judged.drawn.amount),
+          })}
       </p>
-      {weary && <p className={styles.caution}>{weary}</p>}
-      {away && (
-        <p className={styles.hint}>Without a connection your answers wait on this device; go on.</p>
-      )}
+      {weary && <p className={styles.caution}>{t(`trial.${weary}`)}</p>}
+      {away && <p className={styles.hint}>{t('trial.away')}</p>}
       <div className={styles.foot}>
         <p className={styles.keys}>
-          <kbd>1</kbd> <kbd>2</kbd> <kbd>3</kbd> hear · <kbd>q</kbd> <kbd>w</kbd> <kbd>e</kbd>{' '}
-          choose · <kbd>Enter</kbd> next
+          <kbd>1</kbd> <kbd>2</kbd> <kbd>3</kbd> {t('trial.hear')} · <kbd>q</kbd> <kbd>w</kbd>{' '}
+          <kbd>e</kbd> {t('trial.choose')} · <kbd>Enter</kbd> {t('trial.next')}
         </p>
-        {!judged && !open && <p className={styles.hint}>Hear all three first.</p>}
+        {!judged && !open && <p className={styles.hint}>{t('trial.hearAll')}</p>}
         {!last && (
           <button className={styles.plain} onClick={onEnd}>
-            End here
+            {t('trial.end')}
           </button>
         )}
         {judged && (
           <button className={styles.main} onClick={onNext}>
-            {last ? 'See what it came to' : 'Next'}
+            {t(last ? 'trial.see' : 'trial.goOn')}
           </button>
         )}
       </div>

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
+import { useTranslations } from 'use-intl';
 import { standingOf } from '@/core/ears/session';
 import { skillOf } from '@/core/ears/skills';
 import styles from '@/steps/listening/ui/listening.module.css';
@@ -13,6 +14,7 @@ import { useTraining } from './useTraining';
 
 /** Training of whoever is signed in, or of somebody of the panel by a link. */
 export function TrainApp({ token, initial }: { token: string | null; initial: Training }) {
+  const t = useTranslations('training');
   const trained = useTraining(token, initial);
   const { view, answers, settled, refresh } = trained;
   const { open } = view;
@@ -34,13 +36,13 @@ export function TrainApp({ token, initial }: { token: string | null; initial: Tr
   if (!plan || !standing || !maker) return <BeginPage trained={trained} own={token === null} />;
   if (over) {
     return (
-      <Message title="That was the last one" brand="Zeitbank training">
-        <p role="status">Your answers are on their way; then you see what they came to.</p>
+      <Message title={t('over.heading')} brand={t('brand')}>
+        <p role="status">{t('over.text')}</p>
         {trained.failure && (
           <>
             <p role="alert">{trained.failure}</p>
             <button className={styles.main} onClick={() => void refresh()}>
-              Try again
+              {t('over.again')}
             </button>
           </>
         )}

@@ -1,6 +1,6 @@
 import type { MadeSound } from '@/core/ears/made-sounds';
 import type { Drawn } from '@/core/ears/session';
-import { EarsError } from '@/core/ears/skill';
+import { EarsError, type EarsReason } from '@/core/ears/skill';
 import { skillOf } from '@/core/ears/skills';
 import { MADE_RATE_HZ, madeSound } from '@/core/ears/sounds';
 import { intervalsOf, type Material, materialOf } from '@/core/ears/trial';
@@ -22,8 +22,8 @@ export interface TrialOrder {
 
 export type WorkerOrder = { id: number } & ({ material: MaterialOrder } | { trial: TrialOrder });
 
-/** The three sounds of a trial as WAVs, none for material; or why not, in a sentence for people. */
-export type WorkerMade = { id: number } & ({ wavs: ArrayBuffer[] } | { refused: string });
+/** The three sounds of a trial as WAVs, none for material; or why not. */
+export type WorkerMade = { id: number } & ({ wavs: ArrayBuffer[] } | { refused: EarsReason });
 
 let material: Material | null = null;
 
@@ -43,8 +43,7 @@ async function carryOut(order: WorkerOrder): Promise<ArrayBuffer[]> {
   }
   const { skill: id, choices, seed, drawn } = order.trial;
   const skill = skillOf(id);
-  if (!skill || !material)
-    throw new EarsError('This session cannot be gone on with; begin another.');
+  if (!skill || !material) throw new EarsError('lost');
   const plan = { skill, choices, amount: null, seed };
   return intervalsOf(plan, material, drawn).map(({ buffer }) => buffer);
 }
@@ -55,10 +54,7 @@ self.addEventListener('message', ({ data: order }: MessageEvent<WorkerOrder>) =>
     .then((wavs): WorkerMade => ({ id, wavs }))
     .catch((error: unknown): WorkerMade => ({
       id,
-      refused:
-        error instanceof EarsError
-          ? error.message
-          : 'The sound could not be made; end this session and begin another.',
+      refused: error instanceof EarsError ? error.reason : 'unmade',
     }))
     .then((made) => self.postMessage(made));
 });

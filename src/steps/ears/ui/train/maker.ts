@@ -1,16 +1,16 @@
 import type { Drawn } from '@/core/ears/session';
 import { EarsError } from '@/core/ears/skill';
+import { RequestError } from '@/ui/request';
 import type { OpenSession } from '../../schema';
 import type { MaterialOrder, TrialOrder, WorkerMade, WorkerOrder } from './ears.worker';
 
-/** Fetches a clip. @throws EarsError with the bank's own sentence where it refuses */
+/** Fetches a clip. @throws EarsError, or RequestError with the bank's own sentence where it refuses */
 async function clipAt(url: string): Promise<ArrayBuffer> {
   const response = await fetch(url).catch(() => null);
-  if (!response)
-    throw new EarsError('The sound did not arrive. Check the connection, then try again.');
-  if (response.ok) return response.arrayBuffer();
-  const told = (await response.json().catch(() => ({}))) as { error?: string };
-  throw new EarsError(told.error ?? 'The sound did not arrive; try again.');
+  if (response?.ok) return response.arrayBuffer();
+  const told = (await response?.json().catch(() => null)) as { error?: string } | null | undefined;
+  if (!response || told?.error === undefined) throw new EarsError('unarrived');
+  throw new RequestError(response.status, told.error);
 }
 
 /** Makes the sounds of a session's trials away from the page. */
@@ -64,7 +64,7 @@ export class EarMaker {
     return this.ask({ trial: { skill, choices, seed, drawn } });
   }
 
-  /** The three sounds of a trial as WAVs. @throws EarsError */
+  /** The three sounds of a trial as WAVs. @throws EarsError or RequestError */
   trial(drawn: Drawn): Promise<ArrayBuffer[]> {
     const { position } = drawn;
     if (this.latest?.position === position) return this.latest.wavs;
