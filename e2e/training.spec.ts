@@ -36,6 +36,23 @@ async function lastThree(page: Page): Promise<number[]> {
   );
 }
 
+/** A link by which somebody of the panel trains. */
+async function linkFor(page: Page, name: string): Promise<string> {
+  const make = page.getByRole('button', { name: 'Make links' });
+  // What is found is listed anew while somebody types; a click in between can miss.
+  await expect(async () => {
+    if (await make.isDisabled()) {
+      await page.getByRole('combobox', { name: 'From the panel' }).fill(name);
+      await page.getByRole('option', { name }).click({ timeout: 3000 });
+    }
+    await expect(make).toBeEnabled({ timeout: 1000 });
+  }).toPass();
+  await make.click();
+  const link = page.getByText(/\/train\//);
+  await expect(link).toBeVisible();
+  return link.innerText();
+}
+
 const NAMES = ['First', 'Second', 'Third'] as const;
 
 /** Waits until a sound was heard for as long as an answer asks for. */
@@ -72,24 +89,13 @@ test('somebody of the panel is tested on a phone, and a step of 1 dB is 1 dB on 
   await page.getByRole('option', { name: 'Level steps' }).click();
   await page.getByRole('button', { name: 'Add the test' }).click();
   await expect(page.getByText('1.0 dB: Level steps')).toBeVisible();
-  const make = page.getByRole('button', { name: 'Make links' });
-  // What is found is listed anew while somebody types; a click in between can miss.
-  await expect(async () => {
-    if (await make.isDisabled()) {
-      await page.getByRole('combobox', { name: 'From the panel' }).fill('Dario');
-      await page.getByRole('option', { name: 'Dario' }).click({ timeout: 3000 });
-    }
-    await expect(make).toBeEnabled({ timeout: 1000 });
-  }).toPass();
-  await make.click();
-  const link = page.getByText(/\/train\//);
-  await expect(link).toBeVisible();
+  const link = await linkFor(page, 'Dario');
   expect(await faults(page)).toEqual([]);
 
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
   const phone = await context.newPage();
   await keepSounds(phone);
-  await phone.goto(await link.innerText());
+  await phone.goto(link);
   await expect(phone.getByRole('heading', { name: 'Train your ears, Dario' })).toBeVisible();
   await expect(phone.getByText(/Loud listening harms hearing/)).toBeVisible();
   expect(await faults(phone)).toEqual([]);
@@ -130,12 +136,80 @@ test('somebody of the panel is tested on a phone, and a step of 1 dB is 1 dB on 
       .click();
   }
   for (const step of steps) expect(Math.abs(Math.abs(step) - 1)).toBeLessThan(0.02);
-  await expect(phone.getByText(/1\.0 dB: heard \(16 of 16 right/)).toBeVisible();
+  await expect(phone.getByText(/1\.0 dB: heard \(16 of 16 right/).first()).toBeVisible();
   const kept = await query<{ n: number }>(
     `SELECT count(*)::int AS n FROM ear_answer JOIN ear_session ON id = session_id JOIN panelist ON panelist.id = panelist_id
      WHERE alias = 'Dario' GROUP BY session_id, begun_at ORDER BY begun_at DESC LIMIT 1`,
   );
   expect(kept).toEqual([{ n: 16 }]);
+  await context.close();
+});
+
+test('somebody of the panel learns two chains, in a language of their own', async ({
+  page,
+  browser,
+}, { retry }) => {
+  test.setTimeout(240_000);
+  const title = `Two of the room, try ${retry + 1}`;
+  await signIn(page);
+  await page.goto('/training');
+  const choose = async (label: string, option: string) => {
+    await page.getByRole('combobox', { name: label, exact: true }).click();
+    await page.getByRole('option', { name: option }).click();
+  };
+  const on = 'Duo in the room, which pair? · Clarinet and cello, in the room, refrain';
+  await choose('Clip', `${on} · Wehr S3 pair, near`);
+  await choose('and of', `${on} · Kern 40 pair, wide`);
+  await page.getByLabel('Title for the panel').fill(title);
+  await page.getByRole('button', { name: 'Add the sound' }).click();
+  await expect(page.getByText(`${title}, two chains`)).toBeVisible();
+  const link = await linkFor(page, 'Edda');
+
+  const context = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    locale: 'fr-CA',
+  });
+  const phone = await context.newPage();
+  await keepSounds(phone);
+  const sent: string[] = [];
+  phone.on('response', (reply) => {
+    if (reply.url().includes('/sounds/')) sent.push(reply.url());
+  });
+  await phone.goto(link);
+  await expect(phone.getByRole('heading', { name: 'Exercez votre oreille, Edda' })).toBeVisible();
+  expect(await faults(phone)).toEqual([]);
+  await phone
+    .getByRole('combobox', { name: /^Ce que vous exercez/ })
+    .selectOption({ label: 'Deux chaînes apprises' });
+  await expect(phone.getByRole('combobox', { name: /^Sur/ })).toContainText(title);
+  await phone.getByRole('button', { name: 'Commencer' }).click();
+  await expect(phone.getByText('Au plus 40 essais · voici le n° 1')).toBeVisible();
+  expect(new Set(sent.map((url) => url.endsWith('?other=1')))).toEqual(new Set([true, false]));
+  const words = ['Premier', 'Deuxième', 'Troisième'];
+  for (const word of words) {
+    const slip = phone.getByRole('button', { name: `Écouter ${word}` });
+    await slip.click();
+    await expect(slip.and(phone.locator('[data-heard]'))).toBeVisible();
+  }
+  const three = await lastThree(phone);
+  expect(Math.max(...three) - Math.min(...three)).toBeLessThan(0.05);
+  await phone.getByRole('button', { name: 'Premier : il diffère' }).click();
+  await expect(
+    phone.getByText(/^(Juste|Pas cette fois) : le \S+, de 100 % de la différence\./),
+  ).toBeVisible();
+  expect(await faults(phone)).toEqual([]);
+  await phone.getByRole('button', { name: 'Arrêter ici' }).click();
+  await expect(phone.getByText(/Arrêté après 1 réponse, trop peu/)).toBeVisible();
+
+  // Nothing that was received tells of a chain.
+  const all = await phone.content();
+  for (const { name } of await query<{ name: string }>(
+    'SELECT chain.name FROM chain JOIN comparison ON comparison.id = comparison_id WHERE simulated',
+  )) {
+    expect(all).not.toContain(name);
+  }
+  await page.getByRole('button', { name: `Delete ${title}` }).click();
+  await expect(page.getByText(`${title}, two chains`)).toBeHidden();
   await context.close();
 });
 

@@ -18,6 +18,8 @@ import type { EarsView } from '../schema';
 const ROW = { display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'flex-start', mt: 1.5 };
 const USUAL_DB = 1;
 const ALONE = 'alone';
+/** A clip is told by its comparison, its passage and its chain; the chain stands last. */
+const CLIP_PX = 760;
 
 function Lines({
   label,
@@ -63,7 +65,7 @@ function Select({
       label={label}
       value={value}
       onChange={({ target }) => onChange(target.value)}
-      sx={{ width }}
+      sx={{ width, maxWidth: '100%' }}
     >
       {options.map(([own, text]) => (
         <MenuItem key={own} value={own}>
@@ -193,7 +195,7 @@ function Sounds({ given, clips }: Pick<EarsView, 'given' | 'clips'>) {
             value={at}
             onChange={setAt}
             options={clips.map((clip, i) => [String(i), clip.title])}
-            width={420}
+            width={CLIP_PX}
           />
           <Select
             label="and of"
@@ -203,7 +205,7 @@ function Sounds({ given, clips }: Pick<EarsView, 'given' | 'clips'>) {
               [ALONE, 'no other chain'],
               ...others.map((one) => [one.at, one.text] as const),
             ]}
-            width={420}
+            width={CLIP_PX}
           />
           <TextField
             size="small"
