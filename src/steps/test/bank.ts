@@ -1,3 +1,5 @@
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { performance as perform } from '@/core/simulation/instruments';
 import { MICROPHONES } from '@/core/simulation/microphones';
 import { PREAMPS } from '@/core/simulation/preamps';
@@ -97,11 +99,14 @@ export async function orderMatch(
   return setId;
 }
 
-const clarinet = perform('clarinet', RATE, 1);
+/** Takes of this run of the tests, each simulated once; whoever starts a run clears it. */
+const KEPT = path.resolve('.zeitbank/jest-takes');
 
 /** A simulated take of one of the made-up microphones. */
 export function takeBytes(index: number): Uint8Array {
-  const samples = recordTake(clarinet, RATE, {
+  const file = path.join(KEPT, `${index}.wav`);
+  if (existsSync(file)) return readFileSync(file);
+  const samples = recordTake(perform('clarinet', RATE, 1), RATE, {
     microphone: MICROPHONES[index]!,
     preamp: PREAMPS[0]!,
     gainDb: [36, 38, 58][index]!,
@@ -111,7 +116,13 @@ export function takeBytes(index: number): Uint8Array {
     polarityInverted: index === 2,
     seed: index,
   });
-  return encodeWav([samples], RATE, 24);
+  const bytes = encodeWav([samples], RATE, 24);
+  mkdirSync(KEPT, { recursive: true });
+  // In one step, for a test file beside this one.
+  const making = `${file}.${process.pid}`;
+  writeFileSync(making, bytes);
+  renameSync(making, file);
+  return bytes;
 }
 
 /** A comparison with three chains and their takes. */
