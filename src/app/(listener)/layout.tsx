@@ -7,6 +7,7 @@ import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
 import { languageAsked } from '@/platform/language/asked';
 import { compiledIn } from '@/platform/language/compiled';
+import { Awake } from '@/ui/Awake';
 import { InLanguage } from '@/ui/language/InLanguage';
 import { DEVICE_PAPER_CSS } from '@/ui/tokens';
 
@@ -23,7 +24,7 @@ export default async function ListenerLayout({ children }: { children: ReactNode
       </head>
       <body>
         <InLanguage language={language} messages={{ listening }}>
-          {children}
+          <Awake>{children}</Awake>
         </InLanguage>
       </body>
     </html>

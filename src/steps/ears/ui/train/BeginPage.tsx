@@ -8,7 +8,6 @@ import { SKILLS, skillOf, usualChoices } from '@/core/ears/skills';
 import { LanguageChoice } from '@/steps/listening/ui/LanguageChoice';
 import styles from '@/steps/listening/ui/listening.module.css';
 import type { EarSound, SessionDraft, Training } from '../../schema';
-import { useHydrated } from '@/ui/useHydrated';
 import { useSaid } from './said';
 import type { useTraining } from './useTraining';
 
@@ -51,7 +50,6 @@ export function BeginPage({
   const [soundAt, setSound] = useState(0);
   const [otherId, setOther] = useState('');
   const [busy, setBusy] = useState(false);
-  const hydrated = useHydrated();
   const picked = (sounds[soundAt] ?? sounds[0])?.sound ?? null;
   const others =
     picked?.kind === 'clip'
@@ -93,72 +91,70 @@ export function BeginPage({
           if (sound) void start({ skill: skillId, choices, amount: null, sound });
         }}
       >
-        <fieldset className={styles.whole} disabled={!hydrated}>
-          <label className={styles.field}>
-            {t('begin.what')}
+        <label className={styles.field}>
+          {t('begin.what')}
+          <select
+            value={skillId}
+            onChange={({ target }) => {
+              setSkill(target.value);
+              setChosen({});
+              setSound(0);
+            }}
+          >
+            {SKILLS.map((one) => (
+              <option key={one.id} value={one.id}>
+                {said.label(one)}
+              </option>
+            ))}
+          </select>
+        </label>
+        {Object.entries(skill.choices).map(([key, { words }]) => (
+          <label key={key} className={styles.field}>
+            {said.choice(skill, key)}
             <select
-              value={skillId}
-              onChange={({ target }) => {
-                setSkill(target.value);
-                setChosen({});
-                setSound(0);
-              }}
+              value={choices[key]}
+              onChange={({ target }) => setChosen({ ...chosen, [key]: target.value })}
             >
-              {SKILLS.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {said.label(one)}
+              {Object.keys(words).map((value) => (
+                <option key={value} value={value}>
+                  {said.way(skill, key, value)}
                 </option>
               ))}
             </select>
           </label>
-          {Object.entries(skill.choices).map(([key, { words }]) => (
-            <label key={key} className={styles.field}>
-              {said.choice(skill, key)}
-              <select
-                value={choices[key]}
-                onChange={({ target }) => setChosen({ ...chosen, [key]: target.value })}
-              >
-                {Object.keys(words).map((value) => (
-                  <option key={value} value={value}>
-                    {said.way(skill, key, value)}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ))}
-          {sounds.length > 0 && (
-            <label className={styles.field}>
-              {t('begin.on')}
-              <select value={soundAt} onChange={({ target }) => setSound(Number(target.value))}>
-                {sounds.map(({ title }, i) => (
-                  <option key={`${title} ${i}`} value={i}>
-                    {title}
-                  </option>
-                ))}
-              </select>
-            </label>
-          )}
-          {own && two && others.length > 0 && (
-            <label className={styles.field}>
-              {t('begin.towards')}
-              <select
-                value={other ? idOf(other) : ''}
-                onChange={({ target }) => setOther(target.value)}
-              >
-                {others.map((one) => (
-                  <option key={idOf(one)} value={idOf(one)}>
-                    {one.title}
-                  </option>
-                ))}
-              </select>
-            </label>
-          )}
-          {lacks && <p className={styles.hint}>{t(own ? 'begin.twoChains' : 'begin.noPair')}</p>}
-          <p className={styles.hint}>{said.hint(skill)}</p>
-          <button className={styles.main} disabled={busy || sound === null || lacks}>
-            {t('begin.start')}
-          </button>
-        </fieldset>
+        ))}
+        {sounds.length > 0 && (
+          <label className={styles.field}>
+            {t('begin.on')}
+            <select value={soundAt} onChange={({ target }) => setSound(Number(target.value))}>
+              {sounds.map(({ title }, i) => (
+                <option key={`${title} ${i}`} value={i}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {own && two && others.length > 0 && (
+          <label className={styles.field}>
+            {t('begin.towards')}
+            <select
+              value={other ? idOf(other) : ''}
+              onChange={({ target }) => setOther(target.value)}
+            >
+              {others.map((one) => (
+                <option key={idOf(one)} value={idOf(one)}>
+                  {one.title}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {lacks && <p className={styles.hint}>{t(own ? 'begin.twoChains' : 'begin.noPair')}</p>}
+        <p className={styles.hint}>{said.hint(skill)}</p>
+        <button className={styles.main} disabled={busy || sound === null || lacks}>
+          {t('begin.start')}
+        </button>
       </form>
       {tests.length > 0 && (
         <section className={styles.own} aria-label={t('begin.tests')}>
