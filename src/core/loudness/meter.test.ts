@@ -88,3 +88,21 @@ it('gives the same numbers whatever the block size', () => {
   expect(parts.truePeakDbtp).toBeCloseTo(whole.truePeakDbtp as number, 10);
   expect(parts.loudnessRangeLu).toBeCloseTo(whole.loudnessRangeLu as number, 10);
 });
+
+it('measures channels by themselves, whichever stand together', () => {
+  const [a, b, c] = [0.5, 0.2, 0.05].map((peak, i) =>
+    sine(300 + 700 * i, 48000, 2.5, peak).map((x, n) => x * (1 + 0.4 * Math.sin(n / (5000 + i)))),
+  ) as [Float64Array, Float64Array, Float64Array];
+  const loudness = (...channels: Float64Array[]) =>
+    measure(channels, format(48000, channels.length)).integratedLufs as number;
+  const alone = loudness(a);
+  const silent = new Float64Array(a.length);
+  expect(loudness(a, silent)).toBeCloseTo(alone, 10);
+  expect(loudness(silent, a)).toBeCloseTo(alone, 10);
+  // Two of the three are worked out together, the last by itself.
+  const all = loudness(a, b, c);
+  expect(loudness(b, c, a)).toBeCloseTo(all, 10);
+  expect(loudness(c, a, b)).toBeCloseTo(all, 10);
+  // Equal in both, it is twice the power.
+  expect(loudness(a, a)).toBeCloseTo(alone + 10 * Math.log10(2), 10);
+});
