@@ -36,13 +36,16 @@ const BOUNDS = Float64Array.from({ length: REACH }, (_, group) => {
 });
 
 /**
- * How much the steps between neighbouring samples can add at most to the sample before an output, per unit of the
- * largest step: the taps sum to one, and by parts an output is that sample plus weighted steps.
+ * How much steps between neighbouring samples can add at most to an output, per unit of the largest step. The taps sum
+ * to one: by parts an output is a value between the two samples around it plus weighted steps before and after those.
  */
 const STEP_GAIN = max(
   ...PHASES.map((taps) => {
     const upTo = (end: number) => taps.slice(0, end).reduce((sum, tap) => sum + tap, 0);
-    return taps.reduce((sum, _, j) => sum + abs(j < HALF - 1 ? upTo(j + 1) : 1 - upTo(j + 1)), 0);
+    return taps.reduce((sum, _, j) => {
+      if (j === HALF - 1) return sum;
+      return sum + abs(j < HALF - 1 ? upTo(j + 1) : 1 - upTo(j + 1));
+    }, 0);
   }),
 );
 
