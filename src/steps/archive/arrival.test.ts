@@ -279,4 +279,14 @@ describe('a whole comparison', () => {
     expect(said).toContain('rows of mark belong to something else');
     expect(await db().rows('SELECT count(*) AS n FROM mark')).toEqual(before);
   });
+
+  it('keeps gear apart that has only its name in common', async () => {
+    const { comparisonId: other, said } = await sent(stranger, forged(fresh));
+    expect(said).toBeNull();
+    const gear = await db().rows<{ name: string }>('SELECT name FROM gear ORDER BY name');
+    expect(gear.map(({ name }) => name)).toEqual(['Kern 40', 'Kern 40 (elsewhere)']);
+    const [own] = await chainsOf(stranger, comparisonId);
+    const [first] = await chainsOf(stranger, other);
+    expect(first!.gear[0]!.gearId).not.toBe(own!.gear[0]!.gearId);
+  });
 });
