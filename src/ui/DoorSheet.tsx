@@ -3,7 +3,7 @@ import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
 import { token } from './tokens';
 
-/** The one sheet on which somebody comes in. */
+/** The one sheet of a page that has no others around it: where somebody comes in, or where nothing is. */
 export function DoorSheet({
   title,
   lead,
