@@ -1,12 +1,14 @@
 'use client';
 
 import { useCallback, useMemo, useState } from 'react';
+import { useTranslations } from 'use-intl';
 import { z } from 'zod';
 import { type Answered, standingOf } from '@/core/ears/session';
 import { skillOf } from '@/core/ears/skills';
 import { Outbox, type OutboxState } from '@/ui/outbox';
-import { request, RequestError } from '@/ui/request';
+import { request } from '@/ui/request';
 import { useOutbox } from '@/ui/useOutbox';
+import { failureText } from '@/steps/listening/ui/failure-text';
 import { EARS, TRAINING } from '../../endpoints';
 import {
   type EarAnswer,
@@ -52,6 +54,7 @@ function placed(
 
 /** Training as the bank has it, with the answers that are still on their way to it. */
 export function useTraining(token: string | null, initial: Training) {
+  const t = useTranslations('listening');
   const [view, setView] = useState(initial);
   const [failure, setFailure] = useState<string | null>(null);
   const ask = useMemo(() => asking(token), [token]);
@@ -92,15 +95,18 @@ export function useTraining(token: string | null, initial: Training) {
     : [];
   const answers = open ? late.reduce((all, one) => [...all, placed(open, all, one)], known) : known;
 
-  const change = useCallback(async (asked: Promise<Training>) => {
-    setFailure(null);
-    try {
-      setView(await asked);
-      setGiven(null);
-    } catch (error) {
-      setFailure(error instanceof RequestError ? error.message : 'This did not work; try again.');
-    }
-  }, []);
+  const change = useCallback(
+    async (asked: Promise<Training>) => {
+      setFailure(null);
+      try {
+        setView(await asked);
+        setGiven(null);
+      } catch (error) {
+        setFailure(failureText(t, error));
+      }
+    },
+    [t],
+  );
   return {
     view,
     failure,
