@@ -8,7 +8,7 @@ async function comeToRest(page: Page): Promise<void> {
 }
 
 test('every main screen of the engineer', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   await page.goto('/sign-in');
   expect(await faults(page)).toEqual([]);
   await signIn(page);
