@@ -8,7 +8,7 @@ const music = tune(14, 0.002, 7);
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'audio/wav', buffer });
 
 test('from recorded files to a revealed blind result', async ({ page, browser }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(540_000);
   await signIn(page);
 
   // A question and two chains.

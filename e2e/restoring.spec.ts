@@ -47,7 +47,7 @@ async function restore(page: Page, file: string): Promise<void> {
 test('the owner brings a copy back by a screen; what was there is kept aside', async ({
   browser,
 }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(540_000);
   const bank = new OwnBank();
   // Addresses of helpers are those of this bank.
   const context = await browser.newContext({ baseURL: bank.base });

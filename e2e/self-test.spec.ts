@@ -7,7 +7,7 @@ test('an engineer tests their own ears: sealed, blind to the end, told at once, 
   page,
   context,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(420_000);
   await signIn(page);
   await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
   await step(page, 'Match').click();

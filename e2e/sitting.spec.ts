@@ -17,7 +17,7 @@ test('every task is walked to its end on a phone, with the network cut in betwee
   page,
   browser,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(420_000);
   await signIn(page);
   const { id, token } = await openSitting(page, EVERY_TASK, {});
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
@@ -61,7 +61,7 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
   page,
   browser,
 }) => {
-  test.setTimeout(360_000);
+  test.setTimeout(540_000);
   await signIn(page);
   const parts = EVERY_TASK.filter(({ task }) => ['pair', 'line'].includes(task));
   const { id, conductor, code } = await openSitting(page, parts, { room: 'together' });
@@ -153,7 +153,7 @@ test('a plan is tried on simulated panels, rehearsed, and sealed; breaking the s
   page,
   context,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(420_000);
   await signIn(page);
   await page.getByRole('link', { name: 'Contralto, which chain?' }).click();
   await step(page, 'Sitting').click();

@@ -155,7 +155,7 @@ async function openPack(page: Page, button: string): Promise<void> {
 }
 
 test('files of every kind become takes of chains, and go on to a blind pack', async ({ page }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(540_000);
   await signIn(page);
   const id = await startWithChains(page, 'Files of every kind', ['Rot 1', 'Gelb 2']);
   await step(page, 'Takes').click();
@@ -382,7 +382,7 @@ test('files of every kind become takes of chains, and go on to a blind pack', as
 });
 
 test('the simulated bench records repeats, and says where they prove nothing', async ({ page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   await signIn(page);
   await page.getByRole('link', { name: 'Clarinet overhead, can we afford loud?' }).click();
   await step(page, 'Takes').click();

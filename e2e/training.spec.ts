@@ -82,7 +82,7 @@ test('somebody of the panel is tested on a phone, and a step of 1 dB is 1 dB on 
   page,
   browser,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(420_000);
   await signIn(page);
   await page.getByRole('link', { name: 'Training' }).click();
   await page.getByRole('combobox', { name: 'Test of' }).click();
@@ -214,7 +214,7 @@ test('somebody of the panel learns two chains, in a language of their own', asyn
 });
 
 test('an engineer trains at a desk by keys, and is told what came of it', async ({ page }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(240_000);
   await keepSounds(page);
   await signIn(page);
   await page.goto('/training');

@@ -26,7 +26,7 @@ async function comparisonOfTwo(page: Page): Promise<string> {
 }
 
 test('a chain is heard processed and louder beside itself, in one set', async ({ page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   await signIn(page);
   const id = await comparisonOfTwo(page);
   await step(page, 'Match').click();
@@ -170,7 +170,7 @@ test('a chain is heard processed and louder beside itself, in one set', async ({
 });
 
 test('whether two chains differ by EQ alone is asked in one order', async ({ page }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(240_000);
   await signIn(page);
   await comparisonOfTwo(page);
   await step(page, 'Match').click();
@@ -191,7 +191,7 @@ test('whether two chains differ by EQ alone is asked in one order', async ({ pag
 });
 
 test('a step of the test programme is heard chain against chain, at one gain', async ({ page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   await signIn(page);
   const id = await comparisonOfTwo(page);
   const sound = tune(6, 0.05, 8);
@@ -266,7 +266,7 @@ test('a step of the test programme is heard chain against chain, at one gain', a
 test('which part of a lead is EQ is told where a chain was heard with the tone of another', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   await signIn(page);
   const id = await comparisonOfTwo(page);
   await step(page, 'Match').click();
