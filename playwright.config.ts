@@ -55,6 +55,8 @@ export default defineConfig({
       ZEITBANK_MODE: 'demo',
       ZEITBANK_ROOT: __dirname,
       ZEITBANK_DATA: BANK,
+      // A machine that browsers keep busy answers late, and a page that gave up shows what was before.
+      DATABASE_WAIT_MS: '30000',
     },
   },
 });

@@ -12,7 +12,7 @@ const environment = z.object({
   ZEITBANK_METRICS_PORT: z.coerce.number().int().min(1).max(65_535).optional(),
   ZEITBANK_PASSPHRASE: z.string().min(1).optional(),
   /** How long anybody waits for a connection before the bank is called away. */
-  DATABASE_WAIT_MS: z.coerce.number().int().positive().default(4000),
+  DATABASE_WAIT_MS: z.coerce.number().int().positive().default(10_000),
   /** Where this machine reaches the web server, for what it asks of itself. */
   ZEITBANK_ITSELF: z.url().default('http://127.0.0.1:3000'),
   /** Set when the application is reached through https, so that cookies are marked for it. */
