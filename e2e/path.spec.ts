@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { answerPair, faults, settleIn, signIn, startComparison, step } from './bank';
+import { answerPair, faults, query, settleIn, signIn, startComparison, step } from './bank';
 import { tune, wav24 } from './sound';
 
 const music = tune(14, 0.002, 7);
@@ -69,6 +69,14 @@ test('from recorded files to a revealed blind result', async ({ page, browser })
   await expect(page.getByLabel('to, s', { exact: true })).toHaveValue('7.00');
   await expect(page.getByLabel('Passage from, s')).toHaveValue('2.00');
   // A change that takes long to arrive does not undo the one that came after it.
+  await expect
+    .poll(() =>
+      query(
+        'SELECT from_s::float8 AS "from", to_s::float8 AS "to" FROM passage WHERE comparison_id = $1',
+        [/comparisons\/([^/]+)/.exec(page.url())?.[1] ?? ''],
+      ),
+    )
+    .toEqual([{ from: 2, to: 7 }]);
   let changes = 0;
   await page.route(/\/passages\/[^/]+$/, async (route) => {
     if (route.request().method() === 'PUT' && changes++ === 0) await page.waitForTimeout(1500);

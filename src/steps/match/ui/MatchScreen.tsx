@@ -225,7 +225,10 @@ export function MatchScreen({
   const [leftOut, setLeftOut] = useState<readonly string[]>(clipSet?.recipe.leftOut ?? []);
   const usable = withTake.filter(({ id }) => !leftOut.includes(id));
   const [chosen, setChosen] = useState<string | null>(null);
-  /** A passage that was marked here and is not read back yet; the next change starts from it. */
+  /**
+   * How a passage was marked here last; the next change starts from it. What is read back may be older: of a change
+   * before it, which came to the same.
+   */
   const [asked, setAsked] = useState<{ id: string; passage: readonly [number, number] } | null>(
     null,
   );
@@ -288,7 +291,6 @@ export function MatchScreen({
   const marked: readonly [number, number] =
     markedFrom !== null && markedTo !== null ? [markedFrom, markedTo] : proposedPassage(durationS);
   const own = asked?.id === passageId ? asked.passage : null;
-  if (own && own[0] === markedFrom && own[1] === markedTo) setAsked(null);
   const passage = own ?? marked;
   const keepPassage = async (from: number, to: number) => {
     const fromS = Math.max(0, Math.round(from * 1000) / 1000);
@@ -317,6 +319,7 @@ export function MatchScreen({
   const start = async (without: readonly string[] = leftOut) => {
     if (!reference) return;
     if (markedFrom === null) await keepPassage(...(passage as [number, number]));
+    await keeping.current;
     const ordered = { passageId, ...order(reference.id, without) };
     const made = await send(MATCH.match, { id: comparison.id }, ordered);
     if (made) router.push(`${page}?passage=${passageId}&clips=${made.ids[0]}`);
@@ -328,6 +331,7 @@ export function MatchScreen({
   };
   const startAll = async () => {
     if (!reference) return;
+    await keeping.current;
     const made = await send(MATCH.matchAll, { id: comparison.id }, order(reference.id));
     if (made) setRefused(made.refused);
   };
