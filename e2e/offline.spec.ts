@@ -52,6 +52,7 @@ test('a run sheet opens anew without a connection, and goes on where it was', as
   await expect(heading).toContainText('1 of 8 lines done');
   await page.getByLabel('Done: Gelb 2, take 1').check();
   await expect(page.getByText('One entry waits on this device.')).toBeVisible();
+  await expect(page.getByText('The bank does not answer just now')).toBeVisible();
   await expect(() => page.reload()).toPass();
   await expect(heading).toContainText('2 of 8 lines done');
   await expect(page.getByText('One entry waits on this device.')).toBeVisible();

@@ -95,10 +95,7 @@ export function saidOf({ skill: { axis }, amount }: SessionPlan, outcome: Outcom
   };
 }
 
-/** What a session came to, in English. */
-export const outcomeText = (plan: SessionPlan, outcome: Outcome): string =>
-  saidText(plan.skill, saidOf(plan, outcome));
-
+/** What is said, in English. */
 export function saidText(skill: Skill, said: Said): string {
   if (said.kind === 'tooFew')
     return `Ended after ${said.trials} ${said.trials === 1 ? 'answer' : 'answers'}, too few to say anything.`;
@@ -115,3 +112,7 @@ export function saidText(skill: Skill, said: Said): string {
   const heard = said.kind === 'heard' ? 'heard' : 'not shown to be heard';
   return `${size}: ${heard} (${counts}; ${said.needed} show that it is no guessing).`;
 }
+
+/** What a session came to, in English. */
+export const outcomeText = (plan: SessionPlan, outcome: Outcome): string =>
+  saidText(plan.skill, saidOf(plan, outcome));

@@ -155,6 +155,21 @@ export const training = z.object({
 });
 export type Training = z.infer<typeof training>;
 
+/** Clips of other chains that were matched together with a sound; none for one that is no clip. */
+export function besideOf(
+  sound: EarSound | null | undefined,
+  offered: Training['sounds'],
+): { title: string; chainId: string }[] {
+  return offered.flatMap(({ title, sound: one }) =>
+    one.kind === 'clip' &&
+    sound?.kind === 'clip' &&
+    one.clipSetId === sound.clipSetId &&
+    one.chainId !== sound.chainId
+      ? [{ title, chainId: one.chainId }]
+      : [],
+  );
+}
+
 export const earsQuery = listQueryOf(['newest']);
 export type EarsQuery = z.infer<typeof earsQuery>;
 

@@ -1,6 +1,13 @@
 import { amountAt, placeOf } from '@/core/ears/axis';
 import { MADE_SOUNDS } from '@/core/ears/made-sounds';
-import { type Outcome, outcomeOf, saidOf, saidText, shownAmount } from '@/core/ears/outcome';
+import {
+  type Outcome,
+  outcomeOf,
+  type Said,
+  saidOf,
+  saidText,
+  shownAmount,
+} from '@/core/ears/outcome';
 import { judgedOf, type SessionPlan, standingOf, trialsOf } from '@/core/ears/session';
 import { sizeText } from '@/core/ears/skill';
 import { fits, skillOf, toldSkill } from '@/core/ears/skills';
@@ -100,12 +107,17 @@ function onWhat(
   return { on: title ?? 'a clip', made: title === undefined ? 'clip' : null };
 }
 
+/** A threshold that was shown, for a picture. */
+function shownOf(said: Said): PastSession['shown'] {
+  if (said.kind === 'smallest') return { amount: said.size, from: said.size, to: said.size };
+  if (said.kind !== 'threshold') return null;
+  return { amount: said.size, from: said.low.size, to: said.high.size };
+}
+
 function pastOf(row: SessionRow, titles: ReadonlyMap<string, string>): PastSession | null {
   const read = readSession(row);
   if (!read || row.endedAt === null) return null;
   const { plan, outcome } = read;
-  const { axis } = plan.skill;
-  const at = (place: number) => amountAt(axis, Math.min(1, Math.max(0, place)));
   const said = saidOf(plan, outcome);
   return {
     id: row.id,
@@ -117,17 +129,26 @@ function pastOf(row: SessionRow, titles: ReadonlyMap<string, string>): PastSessi
     test: plan.amount !== null,
     said,
     says: saidText(plan.skill, said),
-    shown:
-      outcome.kind === 'threshold' && outcome.threshold.shown
-        ? {
-            amount: at(outcome.threshold.place),
-            from: at(outcome.threshold.from),
-            to: at(outcome.threshold.to),
-          }
-        : null,
-    scale: axis.scale,
+    shown: shownOf(said),
+    scale: plan.skill.axis.scale,
     unit: plan.skill.unit,
   };
+}
+
+type Clips = Pick<SoundDraft, 'comparisonId' | 'clipSetId' | 'chainId' | 'otherId'>;
+
+const chainsOf = ({ chainId, otherId }: Pick<Clips, 'chainId' | 'otherId'>): string[] => [
+  chainId,
+  ...(otherId === null ? [] : [otherId]),
+];
+
+/** @throws UserError for a clip that the viewer has not, or for one that is given as two */
+async function refuseNoClips(viewerId: string, clips: Clips): Promise<void> {
+  for (const chainId of chainsOf(clips)) {
+    if (!(await hasClip(db(), viewerId, { ...clips, chainId }))) throw notFound('clip');
+  }
+  if (clips.otherId === clips.chainId)
+    throw new UserError(400, 'Choose clips of two different chains.');
 }
 
 /** Addresses of the clips of a session. */
@@ -137,8 +158,8 @@ function clipsOf(sound: EarSound, token: string | null): string[] {
     const address = `/api/train/${token ?? ''}/sounds/${sound.soundId}`;
     return sound.pair ? [address, `${address}?other=1`] : [address];
   }
-  const { comparisonId, clipSetId, chainId, otherId } = sound;
-  return [chainId, ...(otherId === null ? [] : [otherId])].map(
+  const { comparisonId, clipSetId } = sound;
+  return chainsOf(sound).map(
     (chain) => `/api/comparisons/${comparisonId}/clips/${clipSetId}/${chain}`,
   );
 }
@@ -293,15 +314,10 @@ async function refuseUnheard(
     return;
   }
   // Clips of chains are the studio's own business; the panel has what it was given.
-  const chains = [sound.chainId, ...(sound.otherId === null ? [] : [sound.otherId])];
-  for (const chainId of chains) {
-    if (accountId === null || !(await hasClip(db(), ownerId, { ...sound, chainId })))
-      throw notFound('clip');
-  }
-  if (new Set(chains).size < chains.length) throw new UserError(400, DIFFERENT);
+  if (accountId === null) throw notFound('clip');
+  await refuseNoClips(accountId, sound);
 }
 
-const DIFFERENT = 'Choose clips of two different chains.';
 const SHUT =
   'A sitting over this sound is open, so it rests until that is closed; choose another sound.';
 
@@ -385,10 +401,7 @@ export async function addSound(
   draft: SoundDraft,
   at: Date,
 ): Promise<void> {
-  for (const chainId of [draft.chainId, ...(draft.otherId === null ? [] : [draft.otherId])]) {
-    if (!(await hasClip(db(), accountId, { ...draft, chainId }))) throw notFound('clip');
-  }
-  if (draft.otherId === draft.chainId) throw new UserError(400, DIFFERENT);
+  await refuseNoClips(accountId, draft);
   const title = draft.title.toLocaleLowerCase();
   const told = (await tellingNames(db(), draft.comparisonId)).find((name) =>
     title.includes(name.toLocaleLowerCase()),

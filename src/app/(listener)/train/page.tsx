@@ -3,7 +3,7 @@ import { connection } from 'next/server';
 import { engineerOrSignIn } from '@/platform/sign-in/session';
 import { traineeOfEngineer, trainingOf } from '@/steps/ears/service';
 import { TrainApp } from '@/steps/ears/ui/train/TrainApp';
-import { InTraining } from './InTraining';
+import { Told } from '@/ui/language/Told';
 
 export const metadata: Metadata = { title: 'Zeitbank training' };
 
@@ -13,8 +13,8 @@ export default async function TrainPage() {
   const engineer = await engineerOrSignIn();
   const view = await trainingOf(traineeOfEngineer(engineer));
   return (
-    <InTraining language="en">
+    <Told language="en" parts={['listening', 'training']}>
       <TrainApp token={null} initial={view} />
-    </InTraining>
+    </Told>
   );
 }

@@ -13,7 +13,7 @@ import { ShownOnce } from '@/ui/ShownOnce';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';
 import { EARS } from '../endpoints';
-import type { EarsView } from '../schema';
+import { besideOf, type EarsView } from '../schema';
 
 const ROW = { display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'flex-start', mt: 1.5 };
 const USUAL_DB = 1;
@@ -155,18 +155,11 @@ function Tests({ tests }: Pick<EarsView, 'tests'>) {
 function Sounds({ given, clips }: Pick<EarsView, 'given' | 'clips'>) {
   const { send, busy } = useSend();
   const [at, setAt] = useState('0');
-  const [otherAt, setOther] = useState(ALONE);
+  const [otherOf, setOther] = useState(ALONE);
   const [title, setTitle] = useState('');
   const sound = clips[Number(at)]?.sound;
-  const others = clips.flatMap(({ title: text, sound: one }, i) =>
-    one.kind === 'clip' &&
-    sound?.kind === 'clip' &&
-    one.clipSetId === sound.clipSetId &&
-    one.chainId !== sound.chainId
-      ? [{ text, chainId: one.chainId, at: String(i) }]
-      : [],
-  );
-  const other = others.find((one) => one.at === otherAt);
+  const others = besideOf(sound, clips);
+  const other = others.find(({ chainId }) => chainId === otherOf);
   const add = async () => {
     if (sound?.kind !== 'clip') return;
     const { comparisonId, clipSetId, chainId } = sound;
@@ -199,11 +192,11 @@ function Sounds({ given, clips }: Pick<EarsView, 'given' | 'clips'>) {
           />
           <Select
             label="and of"
-            value={other?.at ?? ALONE}
+            value={other?.chainId ?? ALONE}
             onChange={setOther}
             options={[
               [ALONE, 'no other chain'],
-              ...others.map((one) => [one.at, one.text] as const),
+              ...others.map((one) => [one.chainId, one.title] as const),
             ]}
             width={CLIP_PX}
           />

@@ -7,7 +7,7 @@ import { readRoomDevice } from '@/steps/listening/seat-cookie';
 import { linkToken } from '@/steps/listening/schema';
 import { ConductorApp } from '@/steps/listening/ui/ConductorApp';
 import { NoSitting } from '@/steps/listening/ui/Message';
-import { InEnglish } from '@/ui/language/InEnglish';
+import { Told } from '@/ui/language/Told';
 
 /** The one page of whoever runs a room; also for the big screen. */
 export default async function ConductPage({ params }: { params: Promise<{ token: string }> }) {
@@ -23,8 +23,8 @@ export default async function ConductPage({ params }: { params: Promise<{ token:
   const svg = await QRCode.toString(link, { type: 'svg', margin: 1 });
   const qr = `data:image/svg+xml,${encodeURIComponent(svg)}`;
   return (
-    <InEnglish>
+    <Told language="en" parts={['listening']}>
       <ConductorApp token={token.data} initial={view} link={link} qr={qr} />
-    </InEnglish>
+    </Told>
   );
 }

@@ -6,7 +6,7 @@ import { traineeByLink, trainingOf } from '@/steps/ears/service';
 import { NoTraining } from '@/steps/ears/ui/train/NoTraining';
 import { TrainApp } from '@/steps/ears/ui/train/TrainApp';
 import { linkToken } from '@/steps/listening/schema';
-import { InTraining } from '../InTraining';
+import { Told } from '@/ui/language/Told';
 
 export const metadata: Metadata = { title: 'Zeitbank training' };
 
@@ -20,8 +20,8 @@ export default async function TrainByLinkPage({ params }: { params: Promise<{ to
         .catch(nullWhenMissing)
     : null;
   return (
-    <InTraining language={await languageAsked()}>
+    <Told language={await languageAsked()} parts={['listening', 'training']}>
       {token.success && view ? <TrainApp token={token.data} initial={view} /> : <NoTraining />}
-    </InTraining>
+    </Told>
   );
 }

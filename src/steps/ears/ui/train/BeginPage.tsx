@@ -7,7 +7,7 @@ import { MOST_TRIALS, TEST_TRIALS } from '@/core/ears/session';
 import { SKILLS, skillOf, usualChoices } from '@/core/ears/skills';
 import { LanguageChoice } from '@/steps/listening/ui/LanguageChoice';
 import styles from '@/steps/listening/ui/listening.module.css';
-import type { EarSound, SessionDraft, Training } from '../../schema';
+import { besideOf, type EarSound, type SessionDraft, type Training } from '../../schema';
 import { useSaid } from './said';
 import type { useTraining } from './useTraining';
 
@@ -51,19 +51,10 @@ export function BeginPage({
   const [otherId, setOther] = useState('');
   const [busy, setBusy] = useState(false);
   const picked = (sounds[soundAt] ?? sounds[0])?.sound ?? null;
-  const others =
-    picked?.kind === 'clip'
-      ? view.sounds.filter(
-          ({ sound }) =>
-            sound.kind === 'clip' &&
-            sound.clipSetId === picked.clipSetId &&
-            sound.chainId !== picked.chainId,
-        )
-      : [];
-  const idOf = ({ sound }: { sound: EarSound }) => (sound.kind === 'clip' ? sound.chainId : '');
-  const other = others.find((one) => idOf(one) === otherId) ?? others[0];
+  const others = besideOf(picked, view.sounds);
+  const other = others.find(({ chainId }) => chainId === otherId) ?? others[0];
   const two = skill.clips === 2;
-  const sound = picked && heardAs(picked, two, other ? idOf(other) : null);
+  const sound = picked && heardAs(picked, two, other?.chainId ?? null);
   const lacks = two && (own ? !other : sound === null);
   const start = async (draft: SessionDraft) => {
     setBusy(true);
@@ -138,12 +129,9 @@ export function BeginPage({
         {own && two && others.length > 0 && (
           <label className={styles.field}>
             {t('begin.towards')}
-            <select
-              value={other ? idOf(other) : ''}
-              onChange={({ target }) => setOther(target.value)}
-            >
+            <select value={other?.chainId ?? ''} onChange={({ target }) => setOther(target.value)}>
               {others.map((one) => (
-                <option key={idOf(one)} value={idOf(one)}>
+                <option key={one.chainId} value={one.chainId}>
                   {one.title}
                 </option>
               ))}
