@@ -118,7 +118,16 @@ test('in the room: the conductor plays, phones answer, and a reload loses no pla
     await expect(phone.getByRole('heading', { name: /^Kept/ })).toBeVisible();
   }
   await expect(stage.getByText('All have answered.')).toBeVisible();
+  // On the way to the next trial nothing of this one can be played, however long the way is.
+  let goOn = () => {};
+  const held = new Promise<void>((resolve) => (goOn = resolve));
+  await stage.route(`**/api/conduct/${conductor}/move`, async (route) => {
+    await held;
+    await route.continue();
+  });
   await stage.getByRole('button', { name: 'Next trial' }).click();
+  await expect(stage.getByRole('button', { name: /^(Play each in turn|Stop)$/ })).toBeDisabled();
+  goOn();
 
   await expect(rosa.getByRole('heading', { name: 'Asked as line?' })).toBeVisible();
   await stage.getByRole('button', { name: 'Play each in turn' }).click();

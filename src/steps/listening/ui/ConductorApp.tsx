@@ -23,7 +23,8 @@ const ROOM_EVERY_MS = 1500;
 interface Conducted {
   view: ConductorView;
   failure: string | null;
-  move: (what: Conducting['what'], heardS?: readonly number[]) => Promise<void>;
+  /** Says whether the bank took it. */
+  move: (what: Conducting['what'], heardS?: readonly number[]) => Promise<boolean>;
 }
 
 /** The room's place, asked for again and again; a reload comes back to it. */
@@ -59,11 +60,13 @@ function useRoom(token: string, initial: ConductorView): Conducted {
         // An answer to what was asked before the move says nothing any more.
         await mutate(moved, { revalidate: false });
         setRefused(null);
+        return true;
       } catch (thrown) {
         setRefused({
           at: position,
           why: thrown instanceof RequestError ? thrown.message : 'This did not work; try again.',
         });
+        return false;
       }
     },
     [token, position, mutate],
@@ -109,6 +112,7 @@ function ConductedTrial({
   const told = useRef('');
   /** One telling at a time: while the sound runs there is something new with every frame. */
   const telling = useRef(false);
+  const [untold, setUntold] = useState(0);
   const seconds = heardS?.map((one) => Math.round(one)).join(' ') ?? '';
   useEffect(() => {
     // Told at once when the phones can answer, and again when what was played more comes to rest.
@@ -116,10 +120,12 @@ function ConductedTrial({
     if (view.heard && (playing || told.current === seconds)) return;
     telling.current = true;
     told.current = seconds;
-    void move('heard', heardS).finally(() => {
+    void move('heard', heardS).then((taken) => {
       telling.current = false;
+      // Nothing may move here any more by itself, and the phones still wait.
+      if (!taken) setTimeout(() => setUntold((times) => times + 1), ROOM_EVERY_MS);
     });
-  }, [allHeard, view.heard, move, heardS, playing, seconds]);
+  }, [allHeard, view.heard, move, heardS, playing, seconds, untold]);
 
   const turn = useCallback(async () => {
     if (!player) return;
@@ -137,6 +143,8 @@ function ConductedTrial({
       const before = player.state.heardS[i]!;
       while (!stopped && player.state.heardS[i]! - before < wait / 1000 - 0.05) {
         await new Promise((resolve) => setTimeout(resolve, 50));
+        // Somebody pressed pause, or a device went away: the turn is over, and can begin anew.
+        if (!player.state.playing) stopped = true;
       }
     }
     player.pause();
@@ -151,6 +159,15 @@ function ConductedTrial({
     void turn();
   }, [automatic, ready, turn, view.heard]);
   const complete = view.heard && view.joined > 0 && view.answered >= view.joined && !turning;
+  /** On its way to the next trial: nothing of this one sounds or is pressed any more. */
+  const [leaving, setLeaving] = useState(false);
+  const goOn = useCallback(() => {
+    stop.current?.();
+    setLeaving(true);
+    void move('next').then((taken) => {
+      if (!taken) setLeaving(false);
+    });
+  }, [move]);
   useEffect(() => {
     if (automatic && complete) void move('next');
   }, [automatic, complete, move]);
@@ -208,6 +225,7 @@ function ConductedTrial({
         </p>
         <button
           className={styles.second}
+          disabled={leaving}
           onClick={() => {
             if (turning) stop.current?.();
             else void turn();
@@ -215,7 +233,7 @@ function ConductedTrial({
         >
           {turning ? 'Stop' : 'Play each in turn'}
         </button>
-        <button className={listening.main} disabled={!view.heard} onClick={() => void move('next')}>
+        <button className={listening.main} disabled={!view.heard || leaving} onClick={goOn}>
           {onward}
         </button>
       </div>

@@ -17,15 +17,15 @@ export function RoomLevelPage({
   url: string;
   fetchBytes: (url: string) => Promise<ArrayBuffer>;
   note: ReactNode;
-  onPractise: () => Promise<void>;
-  onBegin: () => Promise<void>;
+  onPractise: () => Promise<unknown>;
+  onBegin: () => Promise<unknown>;
 }) {
   const current = usePlayer([url], fetchBytes);
   const [busy, setBusy] = useState(false);
   if (!current?.state.ready) return <Loading state={current?.state ?? null} />;
   const { player, state } = current;
   const played = state.heardS[0]! >= 1;
-  const goOn = (to: () => Promise<void>) => {
+  const goOn = (to: () => Promise<unknown>) => {
     setBusy(true);
     player.pause();
     void to().finally(() => setBusy(false));
