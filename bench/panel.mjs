@@ -189,7 +189,7 @@ export async function openSitting(bank, { seats, trials, title, adaptive = false
   const plan = { title, seats, codeMode: 'fresh', resetSound: 'none', room: 'own', parts: [part] };
   const sittings = `/api/comparisons/${comparison}/sittings`;
   const kept = await send(bank, 'PUT', sittings, plan);
-  await send(bank, 'POST', `${sittings}/${kept.id}/open`, {});
+  await send(bank, 'POST', `${sittings}/${kept.id}/open`, plan);
   const [{ token }] = await query(bank, 'SELECT token FROM sitting WHERE id = $1', [kept.id]);
   return { token, sittingId: kept.id };
 }

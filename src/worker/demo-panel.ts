@@ -152,7 +152,7 @@ async function openedSitting(
     parts,
   };
   const sittingId = await planSitting(engineer, comparisonId, plan, new Date());
-  await openSitting(engineer, comparisonId, sittingId, new Date(), random);
+  await openSitting(engineer, comparisonId, sittingId, plan, new Date(), random);
   return sittingId;
 }
 

@@ -280,7 +280,9 @@ describe('seal and results', () => {
     const title = 'Clarinet through the kern 40';
     const draft = await testPlan(bank.comparisonId, { title });
     const id = await planSitting(engineer, bank.comparisonId, draft, NOON);
-    await expect(openSitting(engineer, bank.comparisonId, id, NOON)).rejects.toThrow('Kern 40');
+    await expect(openSitting(engineer, bank.comparisonId, id, draft, NOON)).rejects.toThrow(
+      'Kern 40',
+    );
     await planSitting(engineer, bank.comparisonId, await testPlan(bank.comparisonId), NOON);
   });
 

@@ -28,7 +28,8 @@ export const SITTINGS = {
   plan: endpoint('PUT', ALL, made, sittingDraft),
   rehearse: endpoint('POST', `${ALL}/rehearsal`, secret, sittingDraft),
   discard: endpoint('DELETE', ONE, done),
-  open: endpoint('POST', `${ONE}/open`, z.object({ seal: z.string() })),
+  /** Seals the plan that is sent: what is sealed is what whoever seals it sees. */
+  open: endpoint('POST', `${ONE}/open`, z.object({ seal: z.string() }), sittingDraft),
   breakSeal: endpoint('POST', `${ONE}/break-seal`, done, sealBreaking),
   close: endpoint('POST', `${ONE}/close`, done),
   shareLink: endpoint('PUT', `${ONE}/shared-link`, done, sharedLinkChange),

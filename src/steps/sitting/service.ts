@@ -339,6 +339,11 @@ async function refuseUnplayable(tx: Tx, comparisonId: string, draft: SittingDraf
   refuseImpossible(draft.parts, chains);
 }
 
+/** Until the transaction ends nobody else writes or seals a plan of this comparison. */
+async function onePlanAtATime(tx: Tx, comparisonId: string): Promise<void> {
+  await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 3))', [comparisonId]);
+}
+
 /** Writes the plan of the sitting in preparation; there is one at a time. */
 export async function planSitting(
   engineer: SignedIn,
@@ -348,10 +353,9 @@ export async function planSitting(
 ): Promise<string> {
   const comparison = await comparisonOf(engineer, comparisonId);
   return transaction(async (tx) => {
-    await tx.rows('SELECT pg_advisory_xact_lock(hashtextextended($1, 3))', [comparisonId]);
+    await onePlanAtATime(tx, comparisonId);
     await refuseUnplayable(tx, comparisonId, draft);
     const open = (await listSittings(tx, comparisonId)).find(({ state }) => state === 'draft');
-    if (open) await updateSitting(tx, open.id, draft);
     const token = sittingToken();
     const id =
       open?.id ??
@@ -362,10 +366,19 @@ export async function planSitting(
         comparison.simulated,
         at,
       ));
-    await replaceParts(tx, { comparisonId, sittingId: id }, draft.parts);
+    await writePlan(tx, { comparisonId, sittingId: id }, draft);
     await announce(tx, comparisonId);
     return id;
   });
+}
+
+async function writePlan(
+  tx: Tx,
+  ids: { comparisonId: string; sittingId: string },
+  draft: SittingDraft,
+): Promise<void> {
+  await updateSitting(tx, ids.sittingId, draft);
+  await replaceParts(tx, ids, draft.parts);
 }
 
 async function ownSitting(
@@ -559,19 +572,32 @@ async function sealAndOpen(
 }
 
 /**
- * Draws the key, seals it, and opens the sitting. From here on the plan cannot change.
+ * Writes the plan, draws the key, seals it, and opens the sitting. From here on the plan cannot change.
+ * @param draft the plan as whoever seals it sees it; what somebody else saved meanwhile is not sealed unseen
  * @param random cryptographic, except for the demo's simulated panel
+ * @throws UserError (409) where somebody else sealed another plan
  */
 export async function openSitting(
   engineer: SignedIn,
   comparisonId: string,
   sittingId: string,
+  draft: SittingDraft,
   at: Date,
   random: Random = systemRandom(),
 ): Promise<{ seal: string }> {
   return transaction(async (tx) => {
+    await onePlanAtATime(tx, comparisonId);
+    const found = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
+    if (found.state !== 'draft' && found.seal) {
+      if (canonicalJson(planOf(found)) === canonicalJson(draft)) return { seal: found.seal };
+      throw new UserError(
+        409,
+        'Somebody sealed another plan just now; yours was not sealed. Look at theirs, then plan a further sitting.',
+      );
+    }
+    await refuseUnplayable(tx, comparisonId, draft);
+    await writePlan(tx, { comparisonId, sittingId }, draft);
     const sitting = await ownSitting(engineer, comparisonId, await lockSitting(tx, sittingId));
-    if (sitting.state !== 'draft' && sitting.seal) return { seal: sitting.seal };
     const seal = await sealAndOpen(tx, engineer, comparisonId, sitting, random, at);
     await announce(tx, comparisonId);
     const about = `“${sitting.title}”, seal ${seal}`;

@@ -21,7 +21,8 @@ import { overviewOf } from '@/steps/overview/service';
 import { keyFile, resultsOf } from '@/steps/results/service';
 import { HERE, bankWithClips, openTestSitting, testPlan } from '@/steps/test/bank';
 import { accountOf, trialsOfPart } from './account';
-import { anySealedKey, sealedKey, sittingDraft } from './schema';
+import { anySealedKey, planOf, sealedKey, sittingDraft } from './schema';
+import { listSittings } from './store';
 import {
   breakSeal,
   closeSitting,
@@ -239,7 +240,9 @@ describe('opening', () => {
   it('fixes the plan: it opens once, and cannot be discarded or planned anew', async () => {
     const { comparisonId } = bank;
     const { sittingId, seal } = await openTestSitting(engineer, comparisonId);
-    expect((await openSitting(engineer, comparisonId, sittingId, NOON)).seal).toBe(seal);
+    const sealed = await testPlan(comparisonId);
+    // Asked again, as after a lost reply, it says the same.
+    expect((await openSitting(engineer, comparisonId, sittingId, sealed, NOON)).seal).toBe(seal);
     await expect(discardDraft(engineer, comparisonId, sittingId)).rejects.toMatchObject({
       status: 409,
     });
@@ -258,13 +261,49 @@ describe('opening', () => {
     expect(await sha256Hex(key)).toBe(seal);
   });
 
+  it('seals what whoever seals it saw, not what somebody else saved meanwhile', async () => {
+    const { comparisonId } = bank;
+    const mine = await testPlan(comparisonId, { title: 'Mine' });
+    const theirs = await testPlan(comparisonId, { title: 'Theirs', seats: 9 }, { trials: 5 });
+    const id = await planSitting(engineer, comparisonId, mine, NOON);
+    expect(await planSitting(engineer, comparisonId, theirs, NOON)).toBe(id);
+    await openSitting(engineer, comparisonId, id, mine, NOON);
+    await expect(openSitting(engineer, comparisonId, id, theirs, NOON)).rejects.toMatchObject({
+      status: 409,
+      message: expect.stringContaining('Somebody sealed another plan just now') as string,
+    });
+    const sealed = (await listSittings(db(), comparisonId)).find((sitting) => sitting.id === id)!;
+    expect(planOf(sealed)).toEqual(mine);
+  });
+
+  it('gives each of several who save and seal at once a sitting of their own plan', async () => {
+    const { comparisonId } = bank;
+    const sealOwn = async (title: string): Promise<string> => {
+      const plan = await testPlan(comparisonId, { title });
+      for (;;) {
+        const id = await planSitting(engineer, comparisonId, plan, NOON);
+        const refused = await openSitting(engineer, comparisonId, id, plan, NOON).catch(
+          (error: unknown) => error,
+        );
+        if (!(refused instanceof Error)) return id;
+        expect(refused).toMatchObject({ status: 409 });
+      }
+    };
+    const titles = ['at once 1', 'at once 2', 'at once 3', 'at once 4', 'at once 5', 'at once 6'];
+    const ids = await Promise.all(titles.map(sealOwn));
+    const listed = await listSittings(db(), comparisonId);
+    expect(ids.map((id) => listed.find((sitting) => sitting.id === id)?.title)).toEqual(titles);
+  });
+
   it('seals another key each time, with the same trials or not', async () => {
     const seals = new Set<string>();
     for (let i = 0; i < 3; i++) {
       const plan = await testPlan(bank.comparisonId);
       const id = await planSitting(engineer, bank.comparisonId, plan, NOON);
       // The same draws: still the nonce makes each seal its own.
-      seals.add((await openSitting(engineer, bank.comparisonId, id, NOON, new Random(42))).seal);
+      seals.add(
+        (await openSitting(engineer, bank.comparisonId, id, plan, NOON, new Random(42))).seal,
+      );
     }
     expect(seals.size).toBe(3);
   });

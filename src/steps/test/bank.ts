@@ -225,7 +225,7 @@ export async function openDrawn(
 ): Promise<{ sittingId: string; token: string; seal: string }> {
   const plan = await testPlan(comparisonId, change, ...parts);
   const sittingId = await planSitting(engineer, comparisonId, plan, NOON);
-  const { seal } = await openSitting(engineer, comparisonId, sittingId, NOON, random);
+  const { seal } = await openSitting(engineer, comparisonId, sittingId, plan, NOON, random);
   const sitting = (await listSittings(db(), comparisonId)).find(({ id }) => id === sittingId);
   return { sittingId, token: sitting?.token ?? '', seal };
 }

@@ -126,7 +126,8 @@ export function SittingPlan({
   };
   const seal = async (plan: SittingDraft) => {
     const kept = await keep(plan);
-    if (kept && (await send(SITTINGS.open, { id: comparisonId, sittingId: kept.id }))) onSealed();
+    if (kept && (await send(SITTINGS.open, { id: comparisonId, sittingId: kept.id }, plan)))
+      onSealed();
   };
   const rehearse = async (plan: SittingDraft) => {
     const made = await send(SITTINGS.rehearse, { id: comparisonId }, plan);
