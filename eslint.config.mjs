@@ -31,4 +31,17 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    files: ['src/**/*.tsx'],
+    ignores: ['src/ui/NextLink.tsx'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          name: 'next/link',
+          message: 'Use ui/NextLink, which asks the bank for nothing unopened.',
+        },
+      ],
+    },
+  },
 );

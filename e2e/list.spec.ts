@@ -21,6 +21,13 @@ test('the list of a large bank is searched, sorted and paged on the server', asy
     await signIn(page);
     const rows = page.getByRole('table', { name: 'Comparisons' }).getByRole('row');
     await expect(rows).toHaveCount(26);
+    // Of all its links it asks for none before it is followed.
+    const asked: string[] = [];
+    page.on('request', (request) => {
+      if (new URL(request.url()).searchParams.has('_rsc')) asked.push(request.url());
+    });
+    await page.goto('/', { waitUntil: 'networkidle' });
+    expect(asked).toEqual([]);
     await page.getByRole('button', { name: 'Go to next page' }).click();
     await expect(page.getByText('26–50 of')).toBeVisible();
     await page.getByRole('button', { name: 'Started' }).click();

@@ -3,11 +3,11 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { type ComparisonDraft, comparisonDraft } from '@/steps/comparisons/schema';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { useSend } from '@/ui/useSend';

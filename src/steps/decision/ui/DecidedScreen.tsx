@@ -3,12 +3,12 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import type { DecidedLine, DecidedList } from '@/steps/decision/service';
 import { placedText } from '@/steps/results/ui/placed-text';
 import { DataTable } from '@/ui/DataTable';
 import { countWord, date } from '@/ui/format';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';

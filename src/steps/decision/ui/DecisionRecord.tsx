@@ -3,9 +3,9 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import type { LockedVersion } from '@/steps/decision/service';
 import { date } from '@/ui/format';
+import { NextLink } from '@/ui/NextLink';
 import { Note } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 

@@ -3,13 +3,13 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { COMPARISONS } from '@/steps/comparisons/endpoints';
 import { DECISIONS } from '@/steps/decision/endpoints';
 import type { DecisionView } from '@/steps/decision/service';
 import { TAKES } from '@/steps/takes/endpoints';
 import { date, money } from '@/ui/format';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote } from '@/ui/Sheet';
 import { token } from '@/ui/tokens';
 import { useSend } from '@/ui/useSend';

@@ -6,7 +6,6 @@ import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import EditOutlinedIcon from '@mui/icons-material/EditOutlined';
 import HearingOutlinedIcon from '@mui/icons-material/HearingOutlined';
 import { DataGrid, type GridColDef, type GridSortModel } from '@mui/x-data-grid';
-import NextLink from 'next/link';
 import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
 import { GEAR_KINDS } from '@/core/chain/kinds';
@@ -25,6 +24,7 @@ import {
 import { money } from '@/ui/format';
 import { FACES, token } from '@/ui/tokens';
 import { GRID_LOOK } from '@/ui/grid-look';
+import { NextLink } from '@/ui/NextLink';
 import { useSend } from '@/ui/useSend';
 import { specLine } from './spec-line';
 

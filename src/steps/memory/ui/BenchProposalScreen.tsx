@@ -3,13 +3,13 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { RememberedChain } from '@/core/memory/shortest-bench';
 import type { BenchProposal } from '@/steps/memory/service';
 import { DataTable } from '@/ui/DataTable';
 import { countWord, money } from '@/ui/format';
 import { SearchField } from '@/ui/lists';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';

@@ -5,11 +5,11 @@ import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { BridgeView } from '@/steps/memory/bridge';
 import { AgainstReference } from '@/steps/results/ui/AgainstReference';
 import { countWord } from '@/ui/format';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, Note, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 

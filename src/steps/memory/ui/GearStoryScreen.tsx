@@ -3,7 +3,6 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { Uses } from '@/steps/decision/ui/DecidedScreen';
@@ -13,6 +12,7 @@ import { placedText } from '@/steps/results/ui/placed-text';
 import { DataTable } from '@/ui/DataTable';
 import { countWord, date, money, signed } from '@/ui/format';
 import { ListPages } from '@/ui/lists';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, Note, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { token } from '@/ui/tokens';

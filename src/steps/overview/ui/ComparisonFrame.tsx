@@ -3,12 +3,12 @@
 import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import Link from '@mui/material/Link';
-import NextLink from 'next/link';
 import type { ReactNode } from 'react';
 import type { Overview, StepId } from '@/steps/overview/steps';
 import { countWord } from '@/ui/format';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 import { Masthead } from '@/ui/Masthead';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, Sheet } from '@/ui/Sheet';
 import { FACES, token } from '@/ui/tokens';
 

@@ -2,12 +2,12 @@
 
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import { onlyPlaceOf, type Role } from '@/platform/sign-in/roles';
 import type { Reports } from '@/steps/overview/reports';
 import { DataTable } from '@/ui/DataTable';
 import { countWord, date } from '@/ui/format';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 

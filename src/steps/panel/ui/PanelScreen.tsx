@@ -3,12 +3,12 @@
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import { useState } from 'react';
 import { DataTable } from '@/ui/DataTable';
 import { countWord, day } from '@/ui/format';
 import { ConfirmDialog } from '@/ui/ConfirmDialog';
 import { FEW, ListPages, SearchField, useList } from '@/ui/lists';
+import { NextLink } from '@/ui/NextLink';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
 import { StudioFrame } from '@/ui/StudioFrame';
 import { useSend } from '@/ui/useSend';

@@ -2,12 +2,12 @@
 
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import NextLink from 'next/link';
 import { SITTINGS } from '@/steps/sitting/endpoints';
 import { headlineOf } from '@/steps/results/headline';
 import { exploratoryText } from '@/steps/results/exploratory';
 import type { Result, ResultsView } from '@/steps/results/service';
 import { day } from '@/ui/format';
+import { NextLink } from '@/ui/NextLink';
 import { Note, PageHeading } from '@/ui/Sheet';
 import { useSend } from '@/ui/useSend';
 import { FirstView } from './FirstView';

@@ -1,7 +1,7 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
+import { NextLink } from '@/ui/NextLink';
 import { MADE_SOUNDS, type MadeSound } from '@/core/ears/made-sounds';
 import { MOST_TRIALS, TEST_TRIALS } from '@/core/ears/session';
 import { SKILLS, skillOf, usualChoices } from '@/core/ears/skills';
@@ -216,7 +216,7 @@ export function BeginPage({
       )}
       {own && (
         <p>
-          <Link href="/training">{t('begin.overview')}</Link>
+          <NextLink href="/training">{t('begin.overview')}</NextLink>
         </p>
       )}
       {share && (
