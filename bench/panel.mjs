@@ -34,7 +34,7 @@ export async function startBank(port, { beside = null, at = null } = {}) {
     },
   });
   const base = `http://127.0.0.1:${port}`;
-  for (let i = 0; i < 180; i++) {
+  for (let i = 0; i < 600; i++) {
     const up = await fetch(`${base}/sign-in`)
       .then(({ ok }) => ok)
       .catch(() => false);

@@ -10,6 +10,10 @@ beforeEach(() => db().rows('DELETE FROM note'));
 const count = async () =>
   (await db().rows<{ count: number }>('SELECT count(*)::int AS count FROM note'))[0]!.count;
 
+it('asks for no statement to be compiled, which takes longer than any of them runs', async () => {
+  expect(await db().rows('SHOW jit')).toEqual([{ jit: 'off' }]);
+});
+
 describe('a transaction', () => {
   it('is what the bank is inside of it: more of them than connections finish, each by one', async () => {
     const connect = jest.spyOn(pool(), 'connect');

@@ -33,6 +33,8 @@ export function pool(): pg.Pool {
       connectionTimeoutMillis: DATABASE_WAIT_MS,
       statement_timeout: STATEMENT_TIMEOUT_MS,
       keepAlive: true,
+      // Compiling a statement takes many times as long as any of ours runs.
+      options: '-c jit=off',
     });
     // An idle connection that breaks is replaced at the next use.
     shared.zeitbankPool.on('error', () => undefined);

@@ -129,7 +129,7 @@ function ConductedTrial({
 
   const turn = useCallback(async () => {
     if (!player) return;
-    let stopped = false;
+    let [stopped, byHand] = [false, false];
     stop.current = () => {
       stopped = true;
     };
@@ -143,11 +143,11 @@ function ConductedTrial({
       const before = player.state.heardS[i]!;
       while (!stopped && player.state.heardS[i]! - before < wait / 1000 - 0.05) {
         await new Promise((resolve) => setTimeout(resolve, 50));
-        // Somebody pressed pause, or a device went away: the turn is over, and can begin anew.
-        if (!player.state.playing) stopped = true;
+        // Somebody pressed a slip, or a device went away: the turn is over, and can begin anew.
+        if (!player.state.playing || player.state.selected !== i) byHand = stopped = true;
       }
     }
-    player.pause();
+    if (!byHand) player.pause();
     setTurning(false);
   }, [player]);
 
