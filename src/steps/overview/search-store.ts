@@ -4,6 +4,12 @@ import { SEEN, STUDIO } from '@/platform/sign-in/seen';
 
 /** Of each kind of thing so many are shown. */
 const EACH = 6;
+/**
+ * What thousands of takes hold is looked for among so many of the newest, and else among so many of those that hold it: a search costs no
+ * more in a larger bank. The takes shown are the newest, unless more than `MOST` hold what was typed and hardly one of the newest does.
+ */
+const NEWEST = 300;
+const MOST = 1000;
 
 export interface FoundRow extends Omit<FoundAnywhere, 'address'> {
   comparisonId: string | null;
@@ -21,7 +27,19 @@ const holds = (text: string) =>
  */
 export async function searchAll(db: Db, viewerId: string, query: string): Promise<FoundRow[]> {
   return db.rows<FoundRow>(
-    `SELECT kind, text, "where", "comparisonId", "sittingId" FROM (
+    `WITH newest AS (
+       SELECT take.id AS take, file_name, title, comparison.id, take.created_at
+       FROM take JOIN comparison ON comparison.id = comparison_id
+       WHERE ${SHOWN} ORDER BY take.created_at DESC LIMIT ${NEWEST}),
+     near AS MATERIALIZED (
+       SELECT * FROM newest WHERE ${holds('file_name')}
+       ORDER BY created_at DESC, file_name LIMIT ${EACH}),
+     far AS (
+       SELECT take.id AS take, file_name, title, comparison.id, take.created_at
+       FROM take JOIN comparison ON comparison.id = comparison_id
+       WHERE (SELECT count(*) FROM near) < ${EACH} AND ${SHOWN} AND ${holds('file_name')}
+       LIMIT ${MOST})
+     SELECT kind, text, "where", "comparisonId", "sittingId" FROM (
        (SELECT 1 AS place, 'comparison' AS kind, title AS text, '' AS "where", id AS "comparisonId",
           NULL::uuid AS "sittingId"
         FROM comparison WHERE ${SHOWN} AND ${holds("title || ' ' || question")}
@@ -32,10 +50,9 @@ export async function searchAll(db: Db, viewerId: string, query: string): Promis
         WHERE ${SHOWN} AND chain.deleted_at IS NULL AND ${holds('chain.name')}
         ORDER BY comparison.created_at DESC, chain.name LIMIT ${EACH})
        UNION ALL
-       (SELECT 3, 'take', file_name, title, comparison.id, NULL
-        FROM take JOIN comparison ON comparison.id = comparison_id
-        WHERE ${SHOWN} AND ${holds('file_name')}
-        ORDER BY take.created_at DESC, file_name LIMIT ${EACH})
+       (SELECT 3, 'take', file_name, title, id, NULL
+        FROM (SELECT * FROM near UNION SELECT * FROM far) AS takes
+        ORDER BY created_at DESC, file_name LIMIT ${EACH})
        UNION ALL
        (SELECT 4, 'gear', name, maker, NULL, NULL
         FROM gear WHERE owner_id = ${STUDIO} AND deleted_at IS NULL AND ${holds("name || ' ' || maker")}

@@ -116,3 +116,24 @@ it('finds takes by their file, and what listeners said only once the sitting is 
   expect(await found('ecrase felt')).toHaveLength(3);
   expect(await found('secret')).toEqual([]);
 });
+
+it('shows the newest of thousands of takes, and finds old ones among them', async () => {
+  const { comparisonId } = await bankWithClips(engineer);
+  // Two hundred old ones, of two kinds, and three thousand newer ones.
+  await db().rows(
+    `INSERT INTO take (comparison_id, source_id, audio_id, file_name, created_at)
+     SELECT $1, source_id, audio_id,
+       CASE WHEN i <= 2 THEN 'bellows ' || i WHEN i <= 200 THEN 'zither ' || i ELSE 'quena ' || i END || '.wav',
+       $2::timestamptz - (4000 - i) * interval '1 minute'
+     FROM (SELECT source_id, audio_id FROM take WHERE comparison_id = $1 LIMIT 1) AS one,
+       generate_series(1, 3200) AS i`,
+    [comparisonId, NOON],
+  );
+  const newest = (kind: string, last: number) =>
+    Array.from({ length: 6 }, (_, i) => `take: ${kind} ${last - i}.wav`);
+  expect(await found('quena')).toEqual(newest('quena', 3200));
+  expect(await found('q')).toEqual(newest('quena', 3200));
+  expect(await found('zither')).toEqual(newest('zither', 200));
+  expect(await found('bellows')).toEqual(['take: bellows 2.wav', 'take: bellows 1.wav']);
+  expect(await found('quena 2345')).toEqual(['take: quena 2345.wav']);
+});
