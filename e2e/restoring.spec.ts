@@ -133,6 +133,8 @@ test('the owner brings a copy back by a screen; what was there is kept aside', a
     await expect.poll(() => bank.said, { timeout: 60_000 }).toMatch(/Bringing it back\.\s*$/);
     await bank.kill();
     await bank.start();
+    // As it was, it would still know who this is.
+    await context.clearCookies();
     await signInAs(page, bank);
     const titles = await titlesIn(bank, 'public');
     expect([['Before the copy'], ['Before the copy', 'Before the power cut']]).toContainEqual(

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { readFileSync, statSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { faults, signIn, wholeSitting } from './bank';
+import { faults, query, signIn, wholeSitting } from './bank';
 
 async function openResults(page: Page): Promise<void> {
   await signIn(page);
@@ -47,6 +47,52 @@ test('what is opened stands in the address, and is there again after a reload', 
   await expect(listeners).toBeHidden();
   expect(new URL(page.url()).searchParams.get('open')).toBe('parts part-3');
   expect(new URL(page.url()).searchParams.get('sitting')).not.toBeNull();
+});
+
+test('what is opened while the page is read anew stays open, and a link to a piece opens it again', async ({
+  page,
+}) => {
+  await openResults(page);
+  const { comparison } = await wholeSitting();
+  const opened = () => new URL(page.url()).searchParams.get('open');
+  let fetched = 0;
+  await page.route(
+    (url) => url.searchParams.has('_rsc'),
+    async (route) => {
+      const answer = await route.fetch();
+      await new Promise((resolve) => setTimeout(resolve, 1500));
+      await route.fulfill({ response: answer });
+      fetched++;
+    },
+  );
+  const figures = fold(page, 'The figures');
+  for (const expanded of ['true', 'false']) {
+    const before = fetched;
+    const asked = page.waitForRequest((request) => request.url().includes('_rsc'));
+    await query('SELECT pg_notify($1, $2)', ['zeitbank_live', comparison]);
+    await asked;
+    // At once, not when the bank has answered.
+    await figures.click();
+    await expect(figures).toHaveAttribute('aria-expanded', expanded, { timeout: 1000 });
+    await expect.poll(() => fetched).toBeGreaterThan(before);
+    await page.waitForTimeout(1000);
+    await expect(figures).toHaveAttribute('aria-expanded', expanded);
+    expect(opened()).toBe(expanded === 'true' ? 'figures' : null);
+  }
+  await page.unrouteAll({ behavior: 'wait' });
+
+  await figures.click();
+  const files = fold(page, 'Key and files');
+  const check = page.getByRole('link', { name: 'Check it', exact: true });
+  for (let time = 1; time <= 2; time++) {
+    await check.click();
+    await expect(files).toHaveAttribute('aria-expanded', 'true');
+    await expect(figures).toHaveAttribute('aria-expanded', 'true');
+    await expect.poll(opened).toBe('figures files');
+    await files.click();
+    await expect(files).toHaveAttribute('aria-expanded', 'false');
+    await expect.poll(opened).toBe('figures');
+  }
 });
 
 test('the figures are in a table and a file, and every piece is fit for all', async ({ page }) => {

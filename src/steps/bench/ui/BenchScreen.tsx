@@ -15,6 +15,7 @@ import { useSnackbar } from 'notistack';
 import { useMemo, useState } from 'react';
 import { faultOf, TOOLS } from '@/steps/bench/tools';
 import { readNumber } from '@/core/text/numbers';
+import { rewriteQuery } from '@/ui/address';
 import { CsvButton } from '@/ui/CsvButton';
 import { NextLink } from '@/ui/NextLink';
 import { MarginNote, PageHeading } from '@/ui/Sheet';
@@ -58,8 +59,7 @@ export function BenchScreen({
   const set = (field: string, text: string) => {
     const now = { ...texts, [field]: text };
     setTexts(now);
-    const query = new URLSearchParams({ tool: tool.id, ...now });
-    window.history.replaceState(null, '', `/bench?${query.toString()}`);
+    rewriteQuery(new URLSearchParams({ tool: tool.id, ...now }));
   };
   const share = async () => {
     await navigator.clipboard.writeText(window.location.href).then(

@@ -1,27 +1,36 @@
 'use client';
 
-import { usePathname, useSearchParams } from 'next/navigation';
+import { useSearchParams } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { rewriteQuery } from '@/ui/address';
 import type { Folds } from './folds/fold';
 
-const openIn = (query: URLSearchParams): string[] =>
-  (query.get('open') ?? '').split(' ').filter(Boolean);
+const idsIn = (open: string | null | undefined): string[] =>
+  (open ?? '').split(' ').filter(Boolean);
 
-/** What is open stands in the address, so that a link or a reload shows the same page. */
+/** What is open is this page's own; the address follows, so that a link or a reload shows the same page. */
 export function useFolds(): Folds {
-  const search = useSearchParams() ?? new URLSearchParams();
-  const path = usePathname();
-  const open = openIn(search);
+  const asked = useSearchParams()?.get('open') ?? '';
+  const [open, setOpen] = useState(() => idsIn(asked));
+  // A link to a piece of this very page opens it and shuts nothing.
+  const [followed, setFollowed] = useState(asked);
+  if (asked !== followed) {
+    const before = idsIn(followed);
+    setFollowed(asked);
+    setOpen([...new Set([...open, ...idsIn(asked).filter((id) => !before.includes(id))])]);
+  }
+  // After every drawing, as the router puts its own address back whenever it reads the page anew.
+  useEffect(() => {
+    const query = new URLSearchParams(window.location.search);
+    if (idsIn(query.get('open')).join(' ') === open.join(' ')) return;
+    if (open.length > 0) query.set('open', open.join(' '));
+    else query.delete('open');
+    // What a link opened and somebody shut is told to the router too, or the same link would lead nowhere.
+    rewriteQuery(query, { told: idsIn(asked).some((id) => !open.includes(id)) });
+  });
   return {
     isOpen: (id) => open.includes(id),
-    toggle(id) {
-      // As the address stands now: another click may have come before this page was drawn anew.
-      const query = new URLSearchParams(window.location.search);
-      const before = openIn(query);
-      const next = before.includes(id) ? before.filter((one) => one !== id) : [...before, id];
-      if (next.length > 0) query.set('open', next.join(' '));
-      else query.delete('open');
-      const text = query.toString();
-      window.history.replaceState(null, '', text ? `${path}?${text}` : path);
-    },
+    toggle: (id) =>
+      setOpen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id])),
   };
 }
