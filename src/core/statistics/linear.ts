@@ -37,7 +37,7 @@ export function inverseOf(matrix: Matrix): Matrix | null {
 export function solveDefinite(matrix: Float64Array, right: Float64Array): Float64Array | null {
   const n = right.length;
   const factor = new Float64Array(n * n);
-  const x = Float64Array.from(right);
+  const x = right.slice();
   for (let i = 0; i < n; i++) {
     for (let j = 0; j <= i; j++) {
       let value = matrix[i * n + j]!;

@@ -57,6 +57,8 @@ export interface Design {
   from: Int32Array;
   column: Int32Array;
   weight: Float64Array;
+  /** Room for one evaluation over all columns, which the next uses again. */
+  room: Record<'values' | 'scores' | 'crosses' | 'squares', Float64Array>;
 }
 
 /** @param rows of each combination: its weights on the columns */
@@ -70,7 +72,13 @@ function designOf(
   const flat = rows.flat();
   const column = Int32Array.from(flat, ([at]) => at);
   const weight = Float64Array.from(flat, ([, by]) => by);
-  return { columns, sumZero, from, column, weight };
+  const [values, scores, crosses] = [0, 1, 2].map(() => new Float64Array(columns)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  const room = { values, scores, crosses, squares: new Float64Array(columns * columns) };
+  return { columns, sumZero, from, column, weight, room };
 }
 
 /** z = λ_a - λ_b + δ·s, with one λ for each chain. */
@@ -109,7 +117,7 @@ interface Evaluation {
  * @param counts three for each combination; one that was never asked counts nothing
  */
 export function evaluate(
-  { columns, sumZero, from, column, weight }: Design,
+  { columns, sumZero, from, column, weight, room }: Design,
   counts: ArrayLike<number>,
   parameters: ArrayLike<number>,
   withTies: boolean,
@@ -120,22 +128,23 @@ export function evaluate(
   const tieAt = withTies ? linear : -1;
   /** Where the column of a free parameter is, the bound strength being left out. */
   const columnAt = (free: number) => (sumZero > 0 && free >= bound ? free + 1 : free);
-  const values = new Float64Array(columns);
+  const { values, scores, crosses, squares } = room;
+  for (const used of [values, scores, crosses, squares]) used.fill(0);
   for (let i = 0; i < linear; i++) {
     values[columnAt(i)] = parameters[i]!;
     if (i < bound) values[bound]! -= parameters[i]!;
   }
   const logTie = withTies ? Math.min(parameters[tieAt]!, LARGEST_LOG_TIE) : 0;
   const tieWeight = withTies ? Math.exp(logTie) : 0;
-  const scores = new Float64Array(columns);
-  const crosses = new Float64Array(columns);
-  const squares = new Float64Array(columns * columns);
   let [logLikelihood, largestLogOdds, tieScore, tieSquare] = [0, 0, 0, 0];
   for (let cell = 0; cell + 1 < from.length; cell++) {
-    const [na, nb, nt] = [counts[3 * cell]!, counts[3 * cell + 1]!, counts[3 * cell + 2]!];
+    const na = counts[3 * cell]!;
+    const nb = counts[3 * cell + 1]!;
+    const nt = counts[3 * cell + 2]!;
     const n = na + nb + nt;
     if (n === 0) continue;
-    const [begin, end] = [from[cell]!, from[cell + 1]!];
+    const begin = from[cell]!;
+    const end = from[cell + 1]!;
     let z = 0;
     for (let i = begin; i < end; i++) z += weight[i]! * values[column[i]!]!;
     const steep = Math.abs(z);
@@ -143,12 +152,11 @@ export function evaluate(
     // All three weights over that of the likelier chain: one exponential, and none can overflow.
     const half = Math.exp(-steep / 2);
     const sum = 1 + half * half + tieWeight * half;
-    const [likelier, other] = [1 / sum, (half * half) / sum];
-    const [pa, pb, pt] = [
-      z < 0 ? other : likelier,
-      z < 0 ? likelier : other,
-      (tieWeight * half) / sum,
-    ];
+    const likelier = 1 / sum;
+    const other = (half * half) / sum;
+    const pa = z < 0 ? other : likelier;
+    const pb = z < 0 ? likelier : other;
+    const pt = (tieWeight * half) / sum;
     const logSum = steep / 2 + Math.log(sum);
     logLikelihood += na * (z / 2 - logSum) + nb * (-z / 2 - logSum);
     if (nt > 0) logLikelihood += nt * (logTie - logSum);
@@ -159,12 +167,12 @@ export function evaluate(
     tieScore += nt - n * pt;
     tieSquare += n * pt * (1 - pt);
     for (let i = begin; i < end; i++) {
-      const [at, by] = [column[i]!, weight[i]!];
+      const at = column[i]!;
+      const by = weight[i]!;
       scores[at]! += scoreZ * by;
       crosses[at]! += cross * by;
-      for (let j = begin; j < end; j++) {
-        squares[at * columns + column[j]!]! += infoZ * by * weight[j]!;
-      }
+      const row = at * columns;
+      for (let j = begin; j < end; j++) squares[row + column[j]!]! += infoZ * by * weight[j]!;
     }
   }
   // From all columns to the free parameters: each free strength takes as much away from the bound one.
@@ -231,19 +239,27 @@ function start(shape: ModelShape, counts: ArrayLike<number>): Float64Array {
   return parameters;
 }
 
-function finished(
-  method: PairFit['method'],
-  shape: ModelShape,
-  parameters: number[],
-  { logLikelihood, information }: Evaluation,
-): PairFit {
-  const free = shape.chains - 1;
-  const strengths = parameters.slice(0, free);
+/** Where the likelihood, penalised or not, is largest. */
+interface Maximum {
+  method: PairFit['method'];
+  parameters: Float64Array;
+  at: Evaluation;
+}
+
+/** All strengths, the last from the sum of the others. */
+function strengthsOf(parameters: Float64Array, { chains }: ModelShape): number[] {
+  const strengths = [...parameters.subarray(0, chains - 1)];
   strengths.push(-strengths.reduce((a, b) => a + b, 0));
-  const size = parameters.length;
+  return strengths;
+}
+
+function finished(shape: ModelShape, maximum: Maximum): PairFit {
+  const { logLikelihood, information } = maximum.at;
+  const parameters = [...maximum.parameters];
+  const [free, size] = [shape.chains - 1, parameters.length];
   return {
-    method,
-    strengths,
+    method: maximum.method,
+    strengths: strengthsOf(maximum.parameters, shape),
     order: shape.withOrder ? parameters[free]! : null,
     logTie: shape.withTies ? parameters[size - 1]! : null,
     logLikelihood,
@@ -257,7 +273,8 @@ function finished(
  * every other through wins or ties, and no log odds runs away), else with normal priors.
  */
 export function fitPairModel(cells: readonly Cell[], shape: ModelShape): PairFit {
-  return fitCounts(cells, strengthDesign(cells, shape), countsOf(cells), shape, null);
+  const design = strengthDesign(cells, shape);
+  return finished(shape, fitCounts(cells, design, countsOf(cells), shape, null));
 }
 
 /** @param near a fit of much the same counts: the search begins there, and ends in the same maximum sooner */
@@ -267,7 +284,7 @@ function fitCounts(
   counts: Float64Array,
   shape: ModelShape,
   near: PairFit | null,
-): PairFit {
+): Maximum {
   const from =
     near?.method === 'ml' && near.parameters.length === sizeOf(shape)
       ? near.parameters
@@ -296,10 +313,8 @@ export function fitColumns(
   counts: Float64Array,
   shape: ModelShape,
 ): PairFit | null {
-  const fit = maximise(design, counts, shape, start(shape, counts), null);
-  if (!fit) return null;
-  const { score } = evaluate(design, counts, fit.parameters, shape.withTies);
-  return largest(score) < SETTLED ? fit : null;
+  const maximum = maximise(design, counts, shape, start(shape, counts), null);
+  return maximum && largest(maximum.at.score) < SETTLED ? finished(shape, maximum) : null;
 }
 
 function largest(values: Float64Array): number {
@@ -321,10 +336,10 @@ function maximise(
   shape: ModelShape,
   from: ArrayLike<number>,
   precision: Float64Array | null,
-): PairFit | null {
+): Maximum | null {
   const penalised = (parameters: Float64Array) => {
     const at = evaluate(design, counts, parameters, shape.withTies);
-    if (!precision) return { ...at, objective: at.logLikelihood };
+    if (!precision) return { at, objective: at.logLikelihood };
     const size = parameters.length;
     let penalty = 0;
     for (let i = 0; i < size; i++) {
@@ -334,14 +349,15 @@ function maximise(
       at.score[i]! -= pull;
     }
     for (let i = 0; i < size * size; i++) at.information[i]! += precision[i]!;
-    return { ...at, objective: at.logLikelihood - penalty };
+    return { at, objective: at.logLikelihood - penalty };
   };
-  let parameters: Float64Array = Float64Array.from(from);
+  let parameters: Float64Array = new Float64Array(from);
   let now = penalised(parameters);
   for (let step = 0; step < MAX_STEPS; step++) {
-    if (!precision && now.largestLogOdds > LARGEST_LOG_ODDS) return null;
-    if (largest(now.score) < SCORE_SETTLED) break;
-    const direction = solveDefinite(now.information, now.score);
+    const { largestLogOdds, score, information } = now.at;
+    if (!precision && largestLogOdds > LARGEST_LOG_ODDS) return null;
+    if (largest(score) < SCORE_SETTLED) break;
+    const direction = solveDefinite(information, score);
     if (!direction) return null;
     let found = false;
     for (let scale = 1; scale > 1e-6; scale /= 2) {
@@ -354,7 +370,7 @@ function maximise(
     }
     if (!found) break;
   }
-  return finished(precision ? 'penalised' : 'ml', shape, [...parameters], now);
+  return { method: precision ? 'penalised' : 'ml', parameters, at: now.at };
 }
 
 /** Largest log-likelihood, or its supremum when no maximum exists (stable to 1e-7). */
@@ -427,25 +443,31 @@ export function refitter(
     ),
   );
   const counts = new Float64Array(3 * kinds.length);
+  const times = new Int32Array(groups.length);
   return (random) => {
+    times.fill(0);
+    for (let drawn = 0; drawn < groups.length; drawn++) times[random.below(groups.length)]!++;
     counts.fill(0);
-    for (let drawn = 0; drawn < groups.length; drawn++) {
-      const own = groups[random.below(groups.length)]!;
+    for (let group = 0; group < groups.length; group++) {
+      const often = times[group]!;
+      if (often === 0) continue;
+      const own = groups[group]!;
       for (let n = 0; n < own.length; n += 4) {
         const at = 3 * own[n]!;
-        counts[at]! += own[n + 1]!;
-        counts[at + 1]! += own[n + 2]!;
-        counts[at + 2]! += own[n + 3]!;
+        counts[at]! += often * own[n + 1]!;
+        counts[at + 1]! += often * own[n + 2]!;
+        counts[at + 2]! += often * own[n + 3]!;
       }
     }
-    let [decided, ties] = [0, 0];
+    let decided = 0;
+    let ties = 0;
     for (let i = 0; i < counts.length; i += 3) {
       decided += counts[i]! + counts[i + 1]!;
       ties += counts[i + 2]!;
     }
     if (decided === 0) return null;
     const shape = { chains, withOrder, withTies: ties > 0 };
-    return fitCounts(kinds, design, counts, shape, near).strengths;
+    return strengthsOf(fitCounts(kinds, design, counts, shape, near).parameters, shape);
   };
 }
 

@@ -19,25 +19,26 @@ export interface MixedFit {
 /** Sums of one listener, from which every ratio of variances is computed. */
 interface Sums {
   n: number;
-  column: number[];
+  column: Float64Array;
   value: number;
 }
 
 interface Prepared {
   size: number;
   cells: number;
-  cross: Matrix;
-  right: number[];
+  /** Square, row by row. */
+  cross: Float64Array;
+  right: Float64Array;
   squares: number;
   groups: Sums[];
 }
 
 function prepare(groups: readonly Group[], size: number): Prepared {
-  const cross = Matrix.zeros(size, size);
-  const right = new Array<number>(size).fill(0);
+  const cross = new Float64Array(size * size);
+  const right = new Float64Array(size);
   let [squares, cells] = [0, 0];
   const sums = groups.map(({ rows, values }): Sums => {
-    const column = new Array<number>(size).fill(0);
+    const column = new Float64Array(size);
     rows.forEach((row, r) => {
       const y = values[r]!;
       squares += y * y;
@@ -46,7 +47,7 @@ function prepare(groups: readonly Group[], size: number): Prepared {
         if (x === 0) return;
         column[i]! += x;
         right[i]! += x * y;
-        row.forEach((other, j) => cross.set(i, j, cross.get(i, j) + x * other));
+        row.forEach((other, j) => (cross[i * size + j]! += x * other));
       });
     });
     return { n: rows.length, column, value: values.reduce((sum, y) => sum + y, 0) };
@@ -66,21 +67,20 @@ interface Solved {
 /** Generalised least squares at a ratio of variances (listener to residual); null when the design is dependent. */
 function solveAt(of: Prepared, ratio: number): Solved | null {
   const { size } = of;
-  const cross = of.cross.clone();
-  const right = [...of.right];
+  const cross = of.cross.slice();
+  const right = of.right.slice();
   let squares = of.squares;
   for (const { n, column, value } of of.groups) {
     const weight = ratio / (1 + ratio * n);
     squares -= weight * value * value;
     for (let i = 0; i < size; i++) {
       if (column[i] === 0) continue;
-      right[i]! -= weight * column[i]! * value;
-      for (let j = 0; j < size; j++) {
-        cross.set(i, j, cross.get(i, j) - weight * column[i]! * column[j]!);
-      }
+      const by = weight * column[i]!;
+      right[i]! -= by * value;
+      for (let j = 0; j < size; j++) cross[i * size + j]! -= by * column[j]!;
     }
   }
-  const cholesky = new CholeskyDecomposition(cross);
+  const cholesky = new CholeskyDecomposition(Matrix.from1DArray(size, size, cross));
   if (!cholesky.isPositiveDefinite()) return null;
   const inverse = cholesky.solve(Matrix.eye(size, size));
   const beta = inverse.mmul(Matrix.columnVector(right)).to1DArray();

@@ -7,16 +7,14 @@ const EXACT_BELOW = 50;
 /** Chance of each sum of positive ranks, ranks doubled so that mid-ranks are whole. */
 function exactTails(doubled: readonly number[], sum: number): number {
   const all = doubled.reduce((total, rank) => total + rank, 0);
-  let ways = new Float64Array(all + 1);
+  const ways = new Float64Array(all + 1);
   ways[0] = 1;
+  let reached = 0;
   for (const rank of doubled) {
-    const next = new Float64Array(all + 1);
-    for (let s = 0; s <= all; s++) {
-      if (ways[s] === 0) continue;
-      next[s]! += ways[s]! / 2;
-      next[s + rank]! += ways[s]! / 2;
-    }
-    ways = next;
+    reached += rank;
+    // From the top, so that each sum is still as it was without this rank.
+    for (let s = reached; s >= rank; s--) ways[s] = (ways[s]! + ways[s - rank]!) / 2;
+    for (let s = rank - 1; s >= 0; s--) ways[s]! /= 2;
   }
   let [below, above] = [0, 0];
   for (let s = 0; s <= all; s++) {
