@@ -130,7 +130,9 @@ test('the owner brings a copy back by a screen; what was there is kept aside', a
     await startComparison(page, 'Before the power cut', 'Lute', 'opening');
     await page.goto('/copies');
     await restore(page, file!);
-    await expect.poll(() => bank.said, { timeout: 60_000 }).toMatch(/Bringing it back\.\s*$/);
+    await expect
+      .poll(() => bank.said, { timeout: 60_000, intervals: [50] })
+      .toMatch(/Bringing it back\.\s*$/);
     await bank.kill();
     await bank.start();
     // As it was, it would still know who this is.
