@@ -72,12 +72,12 @@ function designOf(
   const flat = rows.flat();
   const column = Int32Array.from(flat, ([at]) => at);
   const weight = Float64Array.from(flat, ([, by]) => by);
-  const [values, scores, crosses] = [0, 1, 2].map(() => new Float64Array(columns)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  const room = { values, scores, crosses, squares: new Float64Array(columns * columns) };
+  const room = {
+    values: new Float64Array(columns),
+    scores: new Float64Array(columns),
+    crosses: new Float64Array(columns),
+    squares: new Float64Array(columns * columns),
+  };
   return { columns, sumZero, from, column, weight, room };
 }
 
