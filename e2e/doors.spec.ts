@@ -93,7 +93,6 @@ test('a bank of one’s own: its owner, its doors, and what it keeps', async ({ 
     await page.goto(`${bank.base}/account`);
     await expect(page.getByRole('heading', { name: 'Ilse Brandt, owner' })).toBeVisible();
   } finally {
-    await bank.stop();
-    rmSync(bank.folder, { recursive: true, force: true });
+    await bank.remove();
   }
 });

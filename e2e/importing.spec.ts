@@ -59,6 +59,6 @@ test('a comparison moves to another bank as a whole', async ({ page, browser }, 
     ).toBeVisible();
   } finally {
     await context.close();
-    await bank.stop();
+    await bank.remove();
   }
 });

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, readFileSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import http from 'node:http';
 import os from 'node:os';
 import path from 'node:path';
@@ -55,14 +55,24 @@ export class OwnBank {
 
   /** Ends it as a power cut would. */
   async kill(): Promise<void> {
-    const ended = new Promise((resolve) => this.child?.once('exit', resolve));
-    this.child?.kill('SIGKILL');
-    await ended;
+    await this.end('SIGKILL');
   }
 
   async stop(): Promise<void> {
-    const ended = new Promise((resolve) => this.child?.once('exit', resolve));
-    this.child?.kill('SIGTERM');
+    await this.end('SIGTERM');
+  }
+
+  /** Stops it, and leaves nothing of it behind. */
+  async remove(): Promise<void> {
+    await this.stop();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  private async end(signal: NodeJS.Signals): Promise<void> {
+    const { child } = this;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const ended = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
     await ended;
   }
 

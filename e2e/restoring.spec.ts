@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import pg from 'pg';
@@ -143,8 +143,7 @@ test('the owner brings a copy back by a screen; what was there is kept aside', a
       titles,
     );
   } finally {
-    await bank.stop();
     await context.close();
-    rmSync(bank.folder, { recursive: true, force: true });
+    await bank.remove();
   }
 });
