@@ -44,24 +44,29 @@ export function analyzeConsistency(rows: readonly Of<'pair'>[]): Consistency | n
       ? 0.5
       : known.filter(({ first, won }) => won === (first === 'a')).length / known.length;
   const net = new Float64Array(cells.size);
-  const squares = (winsOfA: (trial: (typeof trials)[number]) => boolean) => {
+  const [sideA, sideB] = [trials.map(({ a }) => a), trials.map(({ b }) => b)];
+  /** @param won of each trial, whether a was chosen */
+  const squares = (won: readonly boolean[]) => {
     net.fill(0);
-    for (const trial of trials) {
-      const side = winsOfA(trial) ? 1 : -1;
-      net[trial.a]! += side;
-      net[trial.b]! -= side;
+    for (let n = 0; n < won.length; n++) {
+      const side = won[n] ? 1 : -1;
+      net[sideA[n]!]! += side;
+      net[sideB[n]!]! -= side;
     }
-    return net.reduce((sum, x) => sum + x * x, 0);
+    let sum = 0;
+    for (let cell = 0; cell < net.length; cell++) sum += net[cell]! * net[cell]!;
+    return sum;
   };
-  const statistic = squares(({ won }) => won);
+  const drawn = trials.map(({ won }) => won);
+  const statistic = squares(drawn);
+  const shares = trials.map(({ first }) =>
+    first === '' ? 0.5 : first === 'a' ? forFirst : 1 - forFirst,
+  );
   const random = new Random(SEED);
   let asMuch = 0;
   for (let i = 0; i < DRAWS; i++) {
-    const drawn = squares(({ first }) => {
-      const share = first === '' ? 0.5 : first === 'a' ? forFirst : 1 - forFirst;
-      return random.uniform() < share;
-    });
-    if (drawn >= statistic) asMuch++;
+    for (let n = 0; n < drawn.length; n++) drawn[n] = random.uniform() < shares[n]!;
+    if (squares(drawn) >= statistic) asMuch++;
   }
   return {
     listeners: new Set(decided.map(({ listener }) => listener)).size,
