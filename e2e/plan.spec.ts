@@ -220,6 +220,11 @@ test('a bench tool is shared by its address', async ({ page, context }) => {
   await page.getByRole('link', { name: 'Loading' }).click();
   await page.getByLabel('Input, Ω', { exact: true }).fill('600');
   await expect(page).toHaveURL(/load=600/);
+  // A link to this very tool leaves what was typed; what is copied holds it.
+  await page.getByRole('link', { name: 'Loading' }).click();
+  await expect(page).not.toHaveURL(/load=600/);
+  await page.getByRole('button', { name: 'Copy the address' }).click();
+  await expect(page).toHaveURL(/load=600/);
   const finding = await page.getByRole('heading', { level: 1 }).textContent();
   const other = await context.newPage();
   await other.goto(page.url());

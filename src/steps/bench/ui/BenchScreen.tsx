@@ -56,12 +56,16 @@ export function BenchScreen({
         : null,
     [sound, tool, texts],
   );
+  const showInAddress = (fields: Record<string, string>) =>
+    rewriteQuery(new URLSearchParams({ tool: tool.id, ...fields }));
   const set = (field: string, text: string) => {
     const now = { ...texts, [field]: text };
     setTexts(now);
-    rewriteQuery(new URLSearchParams({ tool: tool.id, ...now }));
+    showInAddress(now);
   };
   const share = async () => {
+    // Before anything was typed, and after a link to this very tool, the address does not hold them.
+    showInAddress(texts);
     await navigator.clipboard.writeText(window.location.href).then(
       () => enqueueSnackbar('The address is copied; it holds what stands in the fields.'),
       () => enqueueSnackbar('Copying is not allowed here; the address line holds it.'),
