@@ -26,7 +26,7 @@ const MOST_SEGMENTS = 80;
 const FEWEST_SEGMENTS = 15;
 const FINE_STEPS = 32;
 
-const { sqrt, pow, round, floor, min } = Math;
+const { ceil, exp, floor, log, max, min, round, sqrt } = Math;
 
 /** Coarse samples that are transformed at a time; longer recordings are searched piece by piece. */
 const WIDE_SAMPLES = 1 << 20;
@@ -46,10 +46,10 @@ export function findAlignment(
   sampleRateHz: number,
   searchS = DEFAULT_SEARCH_S,
 ): Alignment {
-  const factor = Math.max(1, floor(sampleRateHz / COARSE_RATE_HZ));
+  const factor = max(1, floor(sampleRateHz / COARSE_RATE_HZ));
   const coarseRate = sampleRateHz / factor;
-  const longest = floor(Math.max(reference.frames, other.frames) / factor);
-  const maxLag = Math.max(1, min(round(searchS * coarseRate), longest - 1));
+  const longest = floor(max(reference.frames, other.frames) / factor);
+  const maxLag = max(1, min(round(searchS * coarseRate), longest - 1));
   const wide = largestMagnitude(wideCorrelation(reference, other, factor, maxLag, coarseRate));
   const shift = round((wide.position - maxLag) * factor);
   return fineAlignment(reference, other, shift, sampleRateHz);
@@ -99,7 +99,7 @@ function wideCorrelation(
   rateHz: number,
 ): Float64Array {
   const [own, others] = [floor(reference.frames / factor), floor(other.frames / factor)];
-  const whole = nextPowerOfTwo(Math.max(own, others) + maxLag + 1);
+  const whole = nextPowerOfTwo(max(own, others) + maxLag + 1);
   const lags = new Float64Array(2 * maxLag + 1);
   if (whole <= WIDE_SAMPLES) {
     const re = new Float64Array(whole / 2 + 1);
@@ -115,7 +115,7 @@ function wideCorrelation(
     return lags;
   }
   // A stretch of the reference meets all of the other that may belong to it; their cross spectra are added.
-  const size = Math.max(WIDE_SAMPLES, nextPowerOfTwo(4 * maxLag));
+  const size = max(WIDE_SAMPLES, nextPowerOfTwo(4 * maxLag));
   const step = size - 2 * maxLag;
   const re = new Float64Array(size / 2 + 1);
   const im = new Float64Array(size / 2 + 1);
@@ -143,11 +143,11 @@ function whitenedCorrelation(re: Float64Array, im: Float64Array, rateHz: number)
   const lowest = (LOWEST_HZ * size) / rateHz;
   const highest = (min(HIGHEST_HZ, 0.45 * rateHz) * size) / rateHz;
   const cross = new Float64Array(size + 2);
-  for (let k = 1; k < size / 2; k++) {
-    if (k < lowest || k > highest) continue;
-    const magnitude = sqrt(re[k]! * re[k]! + im[k]! * im[k]!);
-    if (magnitude === 0) continue;
-    const weight = pow(magnitude, -WHITENING);
+  for (let k = max(1, ceil(lowest)); k < size / 2 && k <= highest; k++) {
+    const power = re[k]! * re[k]! + im[k]! * im[k]!;
+    if (power === 0) continue;
+    // The magnitude to that power; a logarithm and an exponential take half the time of pow.
+    const weight = exp((-WHITENING / 2) * log(power));
     cross[2 * k] = re[k]! * weight;
     cross[2 * k + 1] = im[k]! * weight;
   }
@@ -187,11 +187,11 @@ function fineAlignment(
   shift: number,
   sampleRateHz: number,
 ): Alignment {
-  const from = Math.max(0, -shift);
+  const from = max(0, -shift);
   const to = min(reference.frames, other.frames - shift);
   const size = min(
     nextPowerOfTwo(sampleRateHz / 12),
-    nextPowerOfTwo(Math.max(1, to - from) / FEWEST_SEGMENTS),
+    nextPowerOfTwo(max(1, to - from) / FEWEST_SEGMENTS),
   );
   if (size < 32) return { delaySamples: shift, polarityInverted: false, coherence: 0 };
   const window = hannWindow(size);
@@ -199,7 +199,7 @@ function fineAlignment(
   // Pieces lie on a grid of the reference whatever the shift, so that their spectra serve all takes.
   let hop = size / 2;
   while ((to - from) / hop > MOST_SEGMENTS) hop *= 2;
-  const first = hop * Math.ceil(from / hop);
+  const first = hop * ceil(from / hop);
   const pieces = (sound: Sound, at: number) =>
     framesOf(sound, at, size).map((samples) => {
       for (let n = 0; n < size; n++) samples[n]! *= window[n]!;

@@ -64,22 +64,26 @@ export function findDrift(
 }
 
 /**
- * Where two windows fit best, in samples, by their cross-correlation and the parabola through its top.
- * What chains do to the phase moves all windows alike, so the slope does not see it.
+ * Where the middle of a window of the reference fits best into a window of the other take, in samples, by their
+ * cross-correlation and the parabola through its top. What chains do to the phase moves all windows alike, so the
+ * slope does not see it.
+ * @param reach frames that the middle leaves out at both ends; it may move by fewer
  * @returns null when they have too little in common
  */
-function windowDelay(a: Float64Array, b: Float64Array, reach: number): number | null {
-  const size = 2 * a.length;
-  const correlation = crossCorrelation(a, b, size);
-  const value = (lag: number) => correlation[(lag + size) % size]!;
+function windowDelay(own: Float64Array, other: Float64Array, reach: number): number | null {
+  const middle = new Float64Array(own.length);
+  middle.set(own.subarray(reach, own.length - reach), reach);
+  // The middle stays inside of the window at every lag, so nothing has to be added to hold what would go round.
+  const correlation = crossCorrelation(middle, other, own.length);
+  const value = (lag: number) => correlation[(lag + own.length) % own.length]!;
   let best = 0;
-  for (let lag = -reach; lag <= reach; lag++) if (abs(value(lag)) > abs(value(best))) best = lag;
-  let [aa, bb] = [0, 0];
-  for (let n = 0; n < a.length; n++) {
-    aa += a[n]! * a[n]!;
-    bb += b[n]! * b[n]!;
+  for (let lag = 1 - reach; lag < reach; lag++) if (abs(value(lag)) > abs(value(best))) best = lag;
+  let [owns, others] = [0, 0];
+  for (let n = reach; n < own.length - reach; n++) {
+    owns += middle[n]! * middle[n]!;
+    others += other[n + best]! * other[n + best]!;
   }
-  if (abs(value(best)) < TRUSTED_CORRELATION * sqrt(aa * bb) || aa === 0) return null;
+  if (abs(value(best)) < TRUSTED_CORRELATION * sqrt(owns * others) || owns === 0) return null;
   const [before, top, after] = [value(best - 1), value(best), value(best + 1)];
   const bend = before - 2 * top + after;
   return best + (bend === 0 ? 0 : (0.5 * (before - after)) / bend);

@@ -141,18 +141,21 @@ function filterPart(state: ChannelState, x: Float64Array, from: number, to: numb
   let z2 = z[2]!;
   let z3 = z[3]!;
   let energy = 0;
-  // What comes back (u, y) is subtracted last: the next sample waits for as little as can be.
+  // What comes back (u, y) is left out of z0 and z2 until the next sample has been added to them: that sample
+  // then waits for one product and one difference only.
+  let u = 0;
+  let y = 0;
   for (let n = from; n < to; n++) {
     const s = x[n]!;
-    const u = b0 * s + z0;
-    z0 = b1 * s + z1 - a1 * u;
+    u = b0 * s + z0 - a1 * u;
+    z0 = b1 * s + z1;
     z1 = b2 * s - a2 * u;
-    const y = u + z2;
-    z2 = z3 - 2 * u - qa1 * y;
+    y = u + z2 - qa1 * y;
+    z2 = z3 - 2 * u;
     z3 = u - qa2 * y;
     energy += y * y;
   }
-  keepState(z, z0, z1, z2, z3);
+  keepState(z, z0 - a1 * u, z1, z2 - qa1 * y, z3);
   return state.weight * gain * gain * energy;
 }
 

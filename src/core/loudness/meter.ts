@@ -65,18 +65,20 @@ export class Meter {
   private count(state: ChannelLevels, samples: Float64Array): void {
     let sum = 0;
     let squares = 0;
+    let least = 0;
+    let most = 0;
+    // The sums wait for each other; the peak is looked for meanwhile.
     for (let n = 0; n < samples.length; n++) {
       const s = samples[n]!;
       sum += s;
       squares += s * s;
+      if (s > most) most = s;
+      else if (s < least) least = s;
     }
     state.sum += sum;
     state.sumSquares += squares;
-    // The search for true peaks has to find the largest sample anyway.
-    if (state.truePeak) {
-      state.truePeak.push(samples);
-      state.samplePeak = state.truePeak.largestSample;
-    } else state.samplePeak = max(state.samplePeak, samplePeak(samples));
+    state.samplePeak = max(state.samplePeak, most, -least);
+    state.truePeak?.push(samples);
     if (state.samplePeak < this.clipLevel) return;
     for (let n = 0; n < samples.length; n++) {
       if (abs(samples[n]!) >= this.clipLevel) this.clipped++;

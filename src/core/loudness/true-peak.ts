@@ -62,8 +62,6 @@ export class TruePeakMeter {
   private blocks = new Float64Array(0);
   /** Largest step from one sample to the next, block by block. */
   private steps = new Float64Array(0);
-  /** Largest magnitude of the samples themselves so far, linear. */
-  largestSample = 0;
 
   /** @param peak largest magnitude so far, linear; nothing below a given one is looked at */
   constructor(public peak = 0) {}
@@ -97,8 +95,7 @@ export class TruePeakMeter {
     const { joined, low, high, blocks, steps } = this;
     const groups = ceil((joined.length - TAPS + 1) / GROUP);
     const known = ceil(joined.length / GROUP);
-    this.largestSample = max(this.largestSample, largestOfBlocks(joined, blocks));
-    this.peak = max(this.peak, this.largestSample);
+    this.peak = max(this.peak, largestOfBlocks(joined, blocks));
     /** Groups before this one have their range, or are not asked for. */
     let ranged = 0;
     /** Blocks before this one have their largest step, or are not asked for. */
