@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { FLACDecoder } from '@wasm-audio-decoders/flac';
+import type { FLACDecoder } from '@wasm-audio-decoders/flac';
 import { type ByteSource, WavError, type WavFormat } from '@/core/wav/format';
 import { interleave, wavHeader } from '@/core/wav/write';
 import { unpacksToAbsurdly } from './packed';
@@ -120,6 +120,8 @@ export async function unpackFlac(
     if (info.md5 !== null && hash.digest('hex') !== info.md5) throw broken();
   }
   async function* parts(): AsyncGenerator<Uint8Array> {
+    // Read only where something is packed, so that nothing else waits for it.
+    const { FLACDecoder } = await import('@wasm-audio-decoders/flac');
     const decoder = new FLACDecoder();
     try {
       await decoder.ready;
