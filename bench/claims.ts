@@ -114,7 +114,7 @@ const CONTROLLED = asked('pair', {
 const claims = { pair: 0, self: 0, levelCatch: 0 };
 for (let run = 0; run < PANELS; run++) {
   const panel = panelOf(CONTROLLED, own);
-  const { result } = SECTIONS.controls.read(panel, { seed: 1, parts: null });
+  const { result } = SECTIONS.controls.read(panel, { seed: 1, made: null });
   if (result.self?.p != null && result.self.p < ALPHA) claims.self++;
   if (result.levelCatch?.p != null && result.levelCatch.p < ALPHA) claims.levelCatch++;
   const judgements = panel.filter(judged.pair);
@@ -172,7 +172,7 @@ for (const [name, question] of PROMISES) {
   const shown = { found: 0, named: 0 };
   for (let run = 0; run < whole; run++) {
     const panel = panelOf(question, own);
-    const { result } = SECTIONS[section].read(panel, { seed: 1, parts: null });
+    const { result } = SECTIONS[section].read(panel, { seed: 1, made: null });
     const p = SECTIONS[section].headlineP({ [section]: result } as unknown as Results);
     if (p === null || p >= ALPHA) continue;
     shown.found++;

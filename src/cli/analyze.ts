@@ -12,9 +12,9 @@ export async function analyzeCommand(
   if (files.length !== 1) throw new InputError('analyze: name one results file');
   const file = files[0]!;
   const { chains, seed, key } = options;
-  const parts = chains === undefined ? null : await readChains(chains, ['microphone', 'preamp']);
+  const known = chains === undefined ? null : await readChains(chains, ['microphone', 'preamp']);
   const open = await opening(key);
-  const analysis = await parsed(file, (bytes) => analyzeResults(open(bytes), seed, parts?.parts));
+  const analysis = await parsed(file, (bytes) => analyzeResults(open(bytes), seed, known?.made));
   if (options.json) {
     process.stdout.write(`${JSON.stringify(analysis, null, 1)}\n`);
     return;

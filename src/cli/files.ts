@@ -31,8 +31,8 @@ export async function withSource<T>(
     const folder = await mkdtemp(join(tmpdir(), 'zeitbank-'));
     try {
       const unpacked = join(folder, 'unpacked.wav');
-      const { parts, header } = await unpackFlac(source);
-      await writeFile(unpacked, parts);
+      const { pieces, header } = await unpackFlac(source);
+      await writeFile(unpacked, pieces);
       const file = await open(unpacked, 'r+');
       await file.write(header(), 0, undefined, 0).finally(() => file.close());
       return await withFile(unpacked, work);

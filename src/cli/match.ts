@@ -121,7 +121,7 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
     if (!options.force) await refuseThose(outputs);
     const made = await mkdir(folder, { recursive: true });
     // Under other names until all are there, so that what is overwritten is whole until then.
-    const parts = outputs.map(() => path.join(folder, `.${randomUUID()}`));
+    const unfinished = outputs.map(() => path.join(folder, `.${randomUUID()}`));
     const rooms = new Rooms(folder, sampleRateHz, takes);
     try {
       const result = await matchClips(
@@ -143,7 +143,7 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
       const written = names.map(({ file, out }, i) => {
         const index = all.indexOf(file);
         const clip = result.clips[index]!;
-        writeClip(parts[i]!, clip, sampleRateHz);
+        writeClip(unfinished[i]!, clip, sampleRateHz);
         const ownHz = takes[index]!.sampleRateHz;
         const { delaySamples, polarityInverted, gainDb, beforeLufs, afterLufs, truePeakDbtp } =
           clip;
@@ -159,10 +159,10 @@ export async function matchCommand(files: readonly string[], options: MatchOptio
           ...(ownHz === sampleRateHz ? {} : { resampledFromHz: ownHz }),
         };
       });
-      for (const [i, out] of outputs.entries()) await rename(parts[i]!, out);
+      for (const [i, out] of outputs.entries()) await rename(unfinished[i]!, out);
       return { ...result, clips: written };
     } catch (error) {
-      await Promise.all(parts.map((part) => rm(part, { force: true })));
+      await Promise.all(unfinished.map((file) => rm(file, { force: true })));
       // A folder that was made for nothing goes again; one with anything in it stays.
       if (made) await rmdir(folder).catch(() => undefined);
       throw told(error, folder);

@@ -17,9 +17,9 @@ withTestDatabase();
 const bytes = randomBytes(3 * CHUNK_BYTES + 12345);
 
 async function collected(id: number, from: number, to: number): Promise<Buffer> {
-  const parts: Buffer[] = [];
-  for await (const part of streamAudio(id, from, to)) parts.push(Buffer.from(part));
-  return Buffer.concat(parts);
+  const pieces: Buffer[] = [];
+  for await (const piece of streamAudio(id, from, to)) pieces.push(Buffer.from(piece));
+  return Buffer.concat(pieces);
 }
 
 it('gives back exactly the bytes that were put, whole and in ranges', async () => {
@@ -68,11 +68,11 @@ it.each([1000, 65_536, CHUNK_BYTES - 1, CHUNK_BYTES, 2 * CHUNK_BYTES + 1])(
 it('keeps what was read when more is read', async () => {
   const id = await transaction((tx) => putAudio(tx, bytes, NOON));
   const source = await audioSource(db(), id);
-  const parts: Uint8Array[] = [];
+  const pieces: Uint8Array[] = [];
   for (let at = 0; at < bytes.length; at += CHUNK_BYTES) {
-    parts.push(await source.read(at, CHUNK_BYTES));
+    pieces.push(await source.read(at, CHUNK_BYTES));
   }
-  expect(Buffer.concat(parts).equals(bytes)).toBe(true);
+  expect(Buffer.concat(pieces).equals(bytes)).toBe(true);
 });
 
 it('stores the same content once', async () => {
@@ -97,8 +97,8 @@ it('stores the same content once', async () => {
 it('can be broken off and used again', async () => {
   const id = await transaction((tx) => putAudio(tx, bytes, NOON));
   for (let i = 0; i < 15; i++) {
-    for await (const part of streamAudio(id, 0, bytes.length)) {
-      expect(part.length).toBeGreaterThan(0);
+    for await (const piece of streamAudio(id, 0, bytes.length)) {
+      expect(piece.length).toBeGreaterThan(0);
       break;
     }
   }

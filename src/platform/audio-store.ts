@@ -56,7 +56,7 @@ export async function putAudio(tx: Tx, bytes: Uint8Array, at: Date): Promise<num
  */
 export async function writeAudio(
   db: Db,
-  parts: AsyncIterable<Uint8Array>,
+  pieces: AsyncIterable<Uint8Array>,
   at: Date,
 ): Promise<number> {
   const id = await createAudio(db, 0, at);
@@ -74,9 +74,9 @@ export async function writeAudio(
     held = joined.length;
   };
   try {
-    for await (const part of parts) {
-      waiting.push(Buffer.from(part.buffer, part.byteOffset, part.byteLength));
-      held += part.length;
+    for await (const piece of pieces) {
+      waiting.push(Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength));
+      held += piece.length;
       if (held >= CHUNK_BYTES) await store(CHUNK_BYTES);
     }
     await store(1);
@@ -143,14 +143,14 @@ async function* chunks(
     ),
   );
   // What arrives is joined once, when all of what comes next is there.
-  let parts: Buffer[] = [];
+  let pieces: Buffer[] = [];
   let [held, needed] = [0, COPY_HEADER_BYTES];
   let atHeader = true;
-  for await (const part of stream as AsyncIterable<Buffer>) {
-    parts.push(part);
-    held += part.length;
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    pieces.push(piece);
+    held += piece.length;
     if (held < needed) continue;
-    let pending = parts.length === 1 ? part : Buffer.concat(parts);
+    let pending = pieces.length === 1 ? piece : Buffer.concat(pieces);
     if (atHeader) {
       needed = COPY_HEADER_BYTES + pending.readInt32BE(COPY_HEADER_BYTES - 4);
       if (pending.length >= needed) {
@@ -167,7 +167,7 @@ async function* chunks(
       pending = pending.subarray(needed);
       needed = ROW_HEADER_BYTES;
     }
-    parts = [pending];
+    pieces = [pending];
     held = pending.length;
   }
 }
@@ -216,20 +216,20 @@ export async function audioSource(db: Db, audioId: number): Promise<ByteSource> 
     byteLength,
     read: async (offset, length) => {
       const end = Math.min(byteLength, offset + length);
-      const parts: Buffer[] = [];
+      const pieces: Buffer[] = [];
       for (let at = offset; at < end;) {
         const seq = Math.floor(at / CHUNK_BYTES);
         const inside = at - seq * CHUNK_BYTES;
         const last = Math.floor((end - 1) / CHUNK_BYTES);
-        const part = (await chunk(seq, last)).subarray(
+        const piece = (await chunk(seq, last)).subarray(
           inside,
           Math.min(CHUNK_BYTES, inside + end - at),
         );
-        if (part.length === 0) break;
-        parts.push(part);
-        at += part.length;
+        if (piece.length === 0) break;
+        pieces.push(piece);
+        at += piece.length;
       }
-      return parts.length === 1 ? parts[0]! : Buffer.concat(parts);
+      return pieces.length === 1 ? pieces[0]! : Buffer.concat(pieces);
     },
   };
 }

@@ -15,23 +15,23 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const HOLE = 2 ** 32 + 12_345;
 
 it('reads a zip in a file of more than 4 GiB, where its directory lies behind them', async () => {
-  const parts: Buffer[] = [];
-  const out = new Writable({ write: (part: Buffer, _, done) => (parts.push(part), done()) });
+  const pieces: Buffer[] = [];
+  const out = new Writable({ write: (piece: Buffer, _, done) => (pieces.push(piece), done()) });
   const zip = new ZipWriter(into(out), { zip64: true, offset: HOLE });
   await zip.add('told.txt', { readable: new Blob(['the end is read']).stream() });
   await zip.close();
   const file = path.join(folder, 'long.zip');
   const handle = await open(file, 'w');
-  await handle.write(Buffer.concat(parts), 0, undefined, HOLE);
+  await handle.write(Buffer.concat(pieces), 0, undefined, HOLE);
   await handle.close();
   await withFileSource(file, async (source) => {
-    expect(source.byteLength).toBe(HOLE + Buffer.concat(parts).length);
+    expect(source.byteLength).toBe(HOLE + Buffer.concat(pieces).length);
     const [entry] = await new ZipReader(new StoredZip(source)).getEntries();
     expect(entry).toMatchObject({ filename: 'told.txt', directory: false });
     const told: Uint8Array[] = [];
     if (entry?.directory === false) {
       await entry.getData(
-        new WritableStream<Uint8Array>({ write: (part) => void told.push(part) }),
+        new WritableStream<Uint8Array>({ write: (piece) => void told.push(piece) }),
       );
     }
     expect(Buffer.concat(told).toString()).toBe('the end is read');

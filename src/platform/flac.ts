@@ -51,8 +51,8 @@ export interface Unpacked {
   /** Bytes of sound that the file says it holds; 0 where it does not say. */
   bytes: number;
   /** A header without a length, then the samples. */
-  parts: AsyncGenerator<Uint8Array>;
-  /** The header with the length, once all parts were read. */
+  pieces: AsyncGenerator<Uint8Array>;
+  /** The header with the length, once all pieces were read. */
   header: () => Uint8Array;
 }
 
@@ -119,7 +119,7 @@ export async function unpackFlac(
     if (found.frames === 0) throw new WavError('the FLAC file holds no sound', 0);
     if (info.md5 !== null && hash.digest('hex') !== info.md5) throw broken();
   }
-  async function* parts(): AsyncGenerator<Uint8Array> {
+  async function* pieces(): AsyncGenerator<Uint8Array> {
     // Read only where something is packed, so that nothing else waits for it.
     const { FLACDecoder } = await import('@wasm-audio-decoders/flac');
     const decoder = new FLACDecoder();
@@ -132,7 +132,7 @@ export async function unpackFlac(
   }
   return {
     bytes,
-    parts: parts(),
+    pieces: pieces(),
     header: () => {
       if (!found.format) throw new WavError('the FLAC file holds no sound', 0);
       return wavHeader(found.format, found.frames);

@@ -28,7 +28,7 @@ export function requireSameOrigin(request: Request): void {
 
 /** A body's text, counted while it arrives: what is longer than promised or allowed is not taken in. */
 async function textOf(request: Request, mostBytes: number): Promise<string> {
-  const parts: Uint8Array[] = [];
+  const pieces: Uint8Array[] = [];
   let length = 0;
   const reader = request.body?.getReader();
   for (;;) {
@@ -39,9 +39,9 @@ async function textOf(request: Request, mostBytes: number): Promise<string> {
       await reader?.cancel().catch(() => undefined);
       throw new UserError(413, 'This is too much text; shorten it and send it again.');
     }
-    parts.push(value);
+    pieces.push(value);
   }
-  return new TextDecoder().decode(Buffer.concat(parts));
+  return new TextDecoder().decode(Buffer.concat(pieces));
 }
 
 /** Reads a JSON body once, checked against its shape. */

@@ -68,9 +68,9 @@ export async function sendRange(
     response.end();
     return;
   }
-  for await (const part of read(from, to)) {
+  for await (const piece of read(from, to)) {
     if (response.destroyed) return;
-    if (!response.write(part)) {
+    if (!response.write(piece)) {
       await new Promise<void>((resolve) => {
         const go = () => {
           response.off('drain', go).off('close', go);

@@ -61,9 +61,9 @@ export function soundInFile(fd: number, { format, frames, dataOffset }: WavHeade
       const [start, end] = within(from, length, frames);
       if (end - start < length) for (const out of into) out.fill(0);
       if (start === end) return;
-      const parts = into.map((out) => out.subarray(start - from, end - from));
+      const inside = into.map((out) => out.subarray(start - from, end - from));
       const coded = bytes.at(dataOffset + start * width, (end - start) * width);
-      decodeInto(parts, coded, format, all.slice(0, into.length));
+      decodeInto(inside, coded, format, all.slice(0, into.length));
     },
   };
 }
@@ -106,8 +106,8 @@ export class FileClip implements WritableSound {
   write(from: number, block: readonly Float64Array[]): void {
     const { channels } = this;
     const samples = new Float32Array(block[0]!.length * channels);
-    for (const [c, part] of block.entries()) {
-      for (let n = 0, at = c; n < part.length; n++, at += channels) samples[at] = part[n]!;
+    for (const [c, own] of block.entries()) {
+      for (let n = 0, at = c; n < own.length; n++, at += channels) samples[at] = own[n]!;
     }
     const bytes = new Uint8Array(samples.buffer);
     const place = 4 * from * channels;

@@ -175,7 +175,7 @@ it('the phrase for practice is played once for each rate, whatever is matched', 
   }) as Run;
   for (const passageToS of [4, 5]) {
     const set = await renderSet(orderOf('a', { passageToS }), run, () => undefined);
-    expect(set).toMatchObject({ settling: [{ length: 44 + 2 * 4 * 10 }] });
+    expect(set).toMatchObject({ training: [{ length: 44 + 2 * 4 * 10 }] });
   }
   expect(asked).toEqual([96000]);
 });
@@ -219,7 +219,7 @@ it('the phrase that listeners set their level by is as loud as the loudest clip'
   const phraseless = FloatClip.of([new Float64Array(10)], 32000);
   const set = await renderSet(orderOf('a', { passageFromS: 1.99 }), run, () => undefined);
   if ('refused' in set) throw new Error(set.refused);
-  const heard = FloatClip.from(set.settling[0]!);
+  const heard = FloatClip.from(set.training[0]!);
   const [first] = [new Float64Array(1)];
   heard.read(500, [first]);
   expect(20 * Math.log10(first[0]! / 0.1)).toBeCloseTo(-6, 4);

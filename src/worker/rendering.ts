@@ -127,5 +127,5 @@ export async function renderSet(
   // Whoever sets the level by it shall not be startled by a clip that is louder.
   const loudest = Math.max(...made.result.clips.map(({ afterLufs }) => afterLufs ?? -Infinity));
   const level = Number.isFinite(loudest) ? loudest : SAME_GAIN_MOST_LUFS;
-  return { ...made, settling: trainingClips(played, made.channels, level) };
+  return { ...made, training: trainingClips(played, made.channels, level) };
 }

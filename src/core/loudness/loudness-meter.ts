@@ -83,7 +83,7 @@ export class LoudnessMeter {
         );
       }
       if (c < channels.length) {
-        this.stepEnergy += filterPart(channels[c]!, block[c]!, at, at + count);
+        this.stepEnergy += filterOne(channels[c]!, block[c]!, at, at + count);
       }
       at += count;
       this.frames += count;
@@ -132,7 +132,7 @@ export class LoudnessMeter {
 }
 
 /** Filters samples [from, to) and returns their weighted energy. */
-function filterPart(state: ChannelState, x: Float64Array, from: number, to: number): number {
+function filterOne(state: ChannelState, x: Float64Array, from: number, to: number): number {
   // The high-pass numerator is a multiple of (1, -2, 1): the factor is put on the energy.
   const [{ b0, b1, b2, a1, a2 }, { b0: gain, a1: qa1, a2: qa2 }] = state.sections;
   const z = state.z;

@@ -26,9 +26,9 @@ export async function measureSource(
   for (let at = 0; at < header.dataBytes; at += step) {
     const bytes = await source.read(header.dataOffset + at, Math.min(step, header.dataBytes - at));
     for (let from = 0; from < bytes.length; from += block) {
-      const part = bytes.subarray(from, from + block);
-      const samples = firstOf(room, Math.floor(part.length / frame));
-      decodeInto(samples, part, header.format, wanted);
+      const piece = bytes.subarray(from, from + block);
+      const samples = firstOf(room, Math.floor(piece.length / frame));
+      decodeInto(samples, piece, header.format, wanted);
       meter.push(samples);
       onBlock?.(samples);
     }

@@ -45,11 +45,11 @@ export interface AlignTake {
   /** Level of a printed tone that lies outside of `sound`, dBFS; looked for in it when absent. */
   toneDbfs?: number;
   /** A second chain that is mixed in. */
-  blend?: BlendPart;
+  blend?: SecondChain;
 }
 
 /** The second chain of a blend. */
-export interface BlendPart {
+export interface SecondChain {
   sound: Take;
   /** Its mean square against the first chain's, dB. */
   otherDb: number;
@@ -252,13 +252,13 @@ async function mixIn<Room extends WritableSound>(
   plan: AlignPlan,
   take: AlignTake,
   first: Sound,
-  part: BlendPart,
+  asked: SecondChain,
   from: number,
   inverted: boolean,
   clip: Room,
   roomFor: RoomFor<Room>,
 ): Promise<BlendFacts> {
-  const second = await heard(part.sound);
+  const second = await heard(asked.sound);
   const found = findAlignment(first, second, plan.sampleRateHz);
   if (found.coherence < SAME_PERFORMANCE_COHERENCE) {
     throw new MatchError(
@@ -266,12 +266,12 @@ async function mixIn<Room extends WritableSound>(
         'a blend needs both recorded at once',
     );
   }
-  const shift = part.timing === 'aligned' ? found.delaySamples : 0;
-  const flip = inverted !== (part.polarity === 'corrected' && found.polarityInverted);
+  const shift = asked.timing === 'aligned' ? found.delaySamples : 0;
+  const flip = inverted !== (asked.polarity === 'corrected' && found.polarityInverted);
   const other = roomFor(clip.channels, clip.frames);
   cut(widened(second, first.channels), from + shift, null, flip, other);
   const [own, others] = [energyOf(clip), energyOf(other)];
-  const gain = others > 0 ? Math.sqrt(own / others) * dbToAmplitude(part.otherDb) : 0;
+  const gain = others > 0 ? Math.sqrt(own / others) * dbToAmplitude(asked.otherDb) : 0;
   const room = blockOf(clip.channels);
   eachBlock(clip, (block, at) => {
     const added = firstOf(room, block[0]!.length);
@@ -285,7 +285,7 @@ async function mixIn<Room extends WritableSound>(
     delaySamples: found.delaySamples,
     polarityInverted: found.polarityInverted,
     leftSamples: found.delaySamples - shift,
-    leftInverted: part.polarity === 'as recorded' && found.polarityInverted,
+    leftInverted: asked.polarity === 'as recorded' && found.polarityInverted,
   };
 }
 

@@ -118,7 +118,7 @@ describe('a served copy', () => {
   });
 });
 
-describe('the settling clips', () => {
+describe('the training clips', () => {
   it.each([
     [48000, 1, -23],
     [44100, 2, -18],

@@ -77,10 +77,10 @@ export function delayLine(channels: number, frames: number): Stage {
       for (let at = 0; at < length;) {
         const count = min(length - at, frames - place);
         for (const [c, samples] of block.entries()) {
-          const part = samples.subarray(at, at + count);
+          const taken = samples.subarray(at, at + count);
           const late = rings[c]!.subarray(place, place + count);
-          newest.set(part);
-          part.set(late);
+          newest.set(taken);
+          taken.set(late);
           late.set(newest.subarray(0, count));
         }
         at += count;

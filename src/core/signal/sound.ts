@@ -24,9 +24,9 @@ export function soundOf(channels: readonly Float64Array[]): Sound {
     read: (from, into) => {
       for (const [c, out] of into.entries()) {
         const start = Math.max(0, from);
-        const part = channels[c]!.subarray(start, Math.max(start, from + out.length));
-        if (part.length < out.length) out.fill(0);
-        if (part.length > 0) out.set(part, start - from);
+        const inside = channels[c]!.subarray(start, Math.max(start, from + out.length));
+        if (inside.length < out.length) out.fill(0);
+        if (inside.length > 0) out.set(inside, start - from);
       }
     },
   };

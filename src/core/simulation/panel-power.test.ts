@@ -101,7 +101,7 @@ describe('simulated panels', () => {
       const asked = question({ task, chains, seats: 6 + 2 * run, trials: 6, effect });
       const observations = panelOf(asked, random);
       const { p, named } = SECTIONS[section].verdict!(observations);
-      const { results } = readAll(observations, { seed: 1, parts: null });
+      const { results } = readAll(observations, { seed: 1, made: null });
       expect(p).toBe(SECTIONS[section].headlineP(results));
       const panel = {
         listeners: asked.seats,

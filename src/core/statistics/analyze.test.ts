@@ -24,11 +24,11 @@ describe('worked examples of the analysis contract', () => {
     const spec = JSON.parse(
       readFileSync(path.join(FOLDER, `${name}.expected.json`), 'utf8'),
     ) as Case;
-    const parts = spec.chainsFile
+    const known = spec.chainsFile
       ? parseChainsFile(readFileSync(path.join(FOLDER, spec.chainsFile)), ['microphone', 'preamp'])
       : null;
     const bytes = readFileSync(path.join(FOLDER, `${name}.csv`));
-    const got = analyzeResults(bytes, spec.seed, parts?.parts);
+    const got = analyzeResults(bytes, spec.seed, known?.made);
     const { warnings, ...expected } = spec.expect;
     expect(disagreements(expected, got, '', spec)).toEqual([]);
     const codes = new Set(got.warnings.map((warning) => warning.code));

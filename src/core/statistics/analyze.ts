@@ -1,5 +1,5 @@
 import { sortedNames } from '@/core/text/order';
-import type { ChainParts } from './chains-file';
+import type { ChainMakes } from './chains-file';
 import { parseResultsFile } from './results-file';
 import type { Results } from './results';
 import { readAll } from './sections';
@@ -19,16 +19,16 @@ export interface Analysis extends Results {
 /**
  * Analyses a results file by every section.
  * @param seed of the bootstrap
- * @param parts microphone and preamp of each chain, for the test of parts
+ * @param made microphone and preamp of each chain, for the test of parts
  * @throws ResultsFileError when the file must not be analysed
  */
 export function analyzeResults(
   bytes: Uint8Array,
   seed: number,
-  parts: ChainParts | null = null,
+  made: ChainMakes | null = null,
 ): Analysis {
   const { observations, skipped, warnings } = parseResultsFile(bytes);
-  const read = readAll(observations, { seed, parts });
+  const read = readAll(observations, { seed, made });
   return {
     input: {
       rowsUsed: observations.length,

@@ -1,22 +1,22 @@
 import { columnPositions, isBlank, NUMBER, readCsvTable, refuse, refuseRagged } from './csv-table';
 
 /** What a chain is made of, and what it costs; '' and null where that is not known. */
-export interface ChainPart {
+export interface ChainMake {
   microphone: string;
   preamp: string;
   price: number | null;
 }
 /** By chain. */
-export type ChainParts = ReadonlyMap<string, ChainPart>;
+export type ChainMakes = ReadonlyMap<string, ChainMake>;
 
-/** Whether both parts of a chain are known. */
-export function hasBothParts(parts: ChainParts, chain: string): boolean {
-  const own = parts.get(chain);
+/** Whether microphone and preamp of a chain are known. */
+export function bothKnown(made: ChainMakes, chain: string): boolean {
+  const own = made.get(chain);
   return own !== undefined && own.microphone !== '' && own.preamp !== '';
 }
 
 export interface ChainsFile {
-  parts: ChainParts;
+  made: ChainMakes;
   /** Whether there is a column of prices at all. */
   priced: boolean;
 }
@@ -37,7 +37,7 @@ export function parseChainsFile(
     'preamp',
     'price',
   ]);
-  const parts = new Map<string, ChainPart>();
+  const made = new Map<string, ChainMake>();
   for (const record of table.records) {
     const { row, fields } = record;
     if (isBlank(fields)) continue;
@@ -47,16 +47,16 @@ export function parseChainsFile(
       if (get(column) === '') refuse(row, `${column} is empty`);
     }
     const chain = get('chain');
-    if (parts.has(chain)) refuse(row, `the chain "${chain}" is there twice`);
+    if (made.has(chain)) refuse(row, `the chain "${chain}" is there twice`);
     const price = get('price');
     if (price !== '' && (!NUMBER.test(price) || Number(price) < 0)) {
       refuse(row, `the price "${price}" is not a number from 0 on`);
     }
-    parts.set(chain, {
+    made.set(chain, {
       microphone: get('microphone'),
       preamp: get('preamp'),
       price: price === '' ? null : Number(price),
     });
   }
-  return { parts, priced: at.price >= 0 };
+  return { made, priced: at.price >= 0 };
 }

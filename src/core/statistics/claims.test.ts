@@ -66,7 +66,7 @@ describe('what a part says', () => {
     replicate: 1,
     louder: '' as const,
   }));
-  const { results } = readAll(observations, { seed: 1, parts: null });
+  const { results } = readAll(observations, { seed: 1, made: null });
   const p = analyzePairs(observations, 1).analysis.panelTest?.p ?? 1;
   const panel = { listeners: 12, answers: 12, source: 'contralto', passage: 'verse', said: null };
   const told = (claim: ReturnType<typeof alone>) =>

@@ -99,13 +99,13 @@ export class FloatClip<Memory extends ArrayBufferLike = ArrayBufferLike> impleme
   /** Puts a block at its place; it must lie within the clip. */
   write(from: number, block: readonly Float64Array[]): void {
     const { channels, samples } = this;
-    for (const [c, part] of block.entries()) {
+    for (const [c, own] of block.entries()) {
       if (channels === 1) {
-        samples.set(part, from);
+        samples.set(own, from);
         continue;
       }
-      for (let n = 0, at = from * channels + c; n < part.length; n++, at += channels) {
-        samples[at] = part[n]!;
+      for (let n = 0, at = from * channels + c; n < own.length; n++, at += channels) {
+        samples[at] = own[n]!;
       }
     }
   }

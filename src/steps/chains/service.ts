@@ -1,7 +1,7 @@
 import { phantomStop } from '@/core/chain/stops';
 import { stagesWords } from '@/core/processing/stages';
 import { cautionsFor } from '@/core/chain/cautions';
-import type { ChainPart } from '@/core/statistics/chains-file';
+import type { ChainMake } from '@/core/statistics/chains-file';
 import type { Caution } from '@/core/chain/cautions/caution';
 import {
   bracketOf,
@@ -186,7 +186,7 @@ async function gearWithAccessories(
  * What each chain is made of and costs, for work that no engineer waits for: the first microphone, the first preamp or
  * strip, '' where there is none; the whole price in cents, null where some of it is not known.
  */
-export async function madeOf(from: Db, comparisonId: string): Promise<Map<string, ChainPart>> {
+export async function madeOf(from: Db, comparisonId: string): Promise<Map<string, ChainMake>> {
   const chains = await listChains(from, comparisonId);
   const all = await gearWithAccessories(
     from,
@@ -214,7 +214,7 @@ export async function madeOf(from: Db, comparisonId: string): Promise<Map<string
   );
 }
 
-interface ChainParts {
+interface ChainsRead {
   comparison: Comparison;
   chains: Chain[];
   /** All gear there ever was, by id: chains still hold what was deleted. */
@@ -222,7 +222,7 @@ interface ChainParts {
   itemsOf: (chain: Chain) => ChainItem[];
 }
 
-async function chainParts(engineer: SignedIn, comparisonId: string): Promise<ChainParts> {
+async function readChains(engineer: SignedIn, comparisonId: string): Promise<ChainsRead> {
   const comparison = await comparisonOf(engineer, comparisonId);
   const chains = await listChains(db(), comparisonId);
   const all = new Map((await allGearOf(engineer)).map((item) => [item.id, gearItem(item)]));
@@ -234,7 +234,7 @@ async function chainParts(engineer: SignedIn, comparisonId: string): Promise<Cha
 async function cautionsOf(
   comparison: Comparison,
   chains: readonly Chain[],
-  itemsOf: ChainParts['itemsOf'],
+  itemsOf: ChainsRead['itemsOf'],
 ): Promise<ChainsView['cautions']> {
   const { brief } = comparison;
   const read = new Set(await readCautions(db(), comparison.id));
@@ -256,7 +256,7 @@ export async function chainsAtStand(
   engineer: SignedIn,
   comparisonId: string,
 ): Promise<{ chains: { chain: Chain; items: ChainItem[] }[]; cautions: ChainsView['cautions'] }> {
-  const { comparison, chains, itemsOf } = await chainParts(engineer, comparisonId);
+  const { comparison, chains, itemsOf } = await readChains(engineer, comparisonId);
   const recorded = chains.filter((chain) => !isVariant(chain));
   return {
     chains: recorded.map((chain) => ({ chain, items: itemsOf(chain) })),
@@ -266,7 +266,7 @@ export async function chainsAtStand(
 
 /** Ladders and costs of all chains. */
 function plannedChains(
-  { comparison, chains, all, itemsOf }: ChainParts,
+  { comparison, chains, all, itemsOf }: ChainsRead,
   /** What could mend a chain that does not reach level. */
   gear: readonly GearItem[],
   reference: string | null,
@@ -320,13 +320,13 @@ export async function chainFigures(
   engineer: SignedIn,
   comparisonId: string,
 ): Promise<PlannedChainView[]> {
-  const parts = await chainParts(engineer, comparisonId);
+  const parts = await readChains(engineer, comparisonId);
   return plannedChains(parts, [], await referenceOf(db(), comparisonId));
 }
 
 /** Everything that the step shows: ladders, remedies, cost, fairness, cautions. */
 export async function chainPlan(engineer: SignedIn, comparisonId: string): Promise<ChainsView> {
-  const parts = await chainParts(engineer, comparisonId);
+  const parts = await readChains(engineer, comparisonId);
   const { comparison, chains, itemsOf } = parts;
   const gear = (await gearOf(engineer)).map(gearItem);
   const { source, assumed } = sourceOf(comparison);

@@ -98,7 +98,7 @@ export async function viewForConductor(
   );
   const running = position >= 1 && position <= trials && sitting.state === 'open';
   const coming = position === 0 ? now : next;
-  const settling = position === 0 ? trainingClipsOf(stage, part.task) : [];
+  const training = position === 0 ? trainingClipsOf(stage, part.task) : [];
   const behind = Math.max(0, position - 1);
   return conductorView.parse({
     state: sitting.state,
@@ -115,7 +115,7 @@ export async function viewForConductor(
     minutesLeft: minutesAfter(parts, behind),
     part: await partViewOf(sitting.id, SEAT, parts, part, behind, (running && now) || null),
     leastHeardS: leastHeardS(part),
-    clips: running && now ? worded(part.task, now.clips) : settling,
+    clips: running && now ? worded(part.task, now.clips) : training,
     comingAddresses: coming ? coming.clips.map(({ address }) => address) : [],
     tellsNames: sitting.reveal === 'after each part' && running && position === part.to,
     joined: await countListeners(db(), sitting.id),
@@ -171,8 +171,8 @@ export async function clipForConductor(
 ): Promise<Served> {
   const sitting = await roomBehind(token, device);
   const { roomPosition } = await roomOf(db(), sitting.id);
-  const settling = await trainingServed(sitting, address, `room ${sitting.id}`);
-  if (settling) return settling;
+  const training = await trainingServed(sitting, address, `room ${sitting.id}`);
+  if (training) return training;
   const found =
     sitting.state === 'open'
       ? await clipAt(db(), sitting.id, SEAT, address, roomPosition, roomPosition + 1)

@@ -62,7 +62,7 @@ import {
 } from '@/steps/sitting/seats';
 
 /** Clips for setting the level and for the practice trial; words that no real trial uses. */
-const SETTLING = [
+const TRAINING = [
   { word: 'Spool', address: 'settling-one', variant: 0 },
   { word: 'Tassel', address: 'settling-two', variant: 1 },
   { word: 'Trowel', address: 'settling-three', variant: 0 },
@@ -227,10 +227,10 @@ export function trainingClipsOf(
 ): ListenerView['clips'] {
   if (stage === 'joining') return [];
   if (stage === 'level')
-    return SETTLING.slice(0, 1).map(({ word, address }) => ({ word, address }));
+    return TRAINING.slice(0, 1).map(({ word, address }) => ({ word, address }));
   const { practiceClips } = TASKS[task];
   // One alone is another than the one that was heard for the level.
-  return worded(task, SETTLING.slice(practiceClips === 1 ? 1 : 0, Math.max(2, practiceClips)));
+  return worded(task, TRAINING.slice(practiceClips === 1 ? 1 : 0, Math.max(2, practiceClips)));
 }
 
 /** Seconds for the pairs that come again with names, less those that lie behind. */
@@ -701,10 +701,10 @@ export async function trainingServed(
   address: string,
   who: string,
 ): Promise<Served | null> {
-  const settling = SETTLING.find((clip) => clip.address === address);
-  if (!settling) return null;
+  const training = TRAINING.find((clip) => clip.address === address);
+  if (!training) return null;
   const { clipSetId } = await one(partsOf(db(), id));
-  const audioId = await trainingClipAt(db(), clipSetId, trainingSound, settling.variant);
+  const audioId = await trainingClipAt(db(), clipSetId, trainingSound, training.variant);
   if (audioId === null) throw notFound('clip');
   const seeds = { trial: freshSeed(), clip: freshSeed() };
   const order = { audioId, seeds, levelLufs: null, gainDb: 0 };
@@ -732,8 +732,8 @@ export async function clipFor(
   address: string,
 ): Promise<Served> {
   const { sitting, listener, device, answered } = await present(db(), token, listenerToken);
-  const settling = await trainingServed(sitting, address, listener.id);
-  if (settling) return settling;
+  const training = await trainingServed(sitting, address, listener.id);
+  if (training) return training;
   const open = sitting.state === 'open' && listener.stage === 'trials' && device.levelSet;
   const at = (from: number, to: number) =>
     clipAt(db(), sitting.id, listener.seat, address, from, to);

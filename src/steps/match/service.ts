@@ -433,7 +433,7 @@ export interface RenderedSet {
   result: Omit<MatchResult, 'clips'> & {
     clips: (Omit<Clip, 'chainId' | 'takeId' | 'fileName'> & { master: Uint8Array })[];
   };
-  settling: Uint8Array[];
+  training: Uint8Array[];
   sampleRateHz: number;
   resampled: { chain: string; fromHz: number }[];
   channels: number;
@@ -454,7 +454,7 @@ export async function keepRenderedSet(
       const masterAudioId = await putAudio(tx, master, at);
       await insertClip(tx, set, { ...clip, chainId, takeId, masterAudioId });
     }
-    for (const [variant, bytes] of rendered.settling.entries()) {
+    for (const [variant, bytes] of rendered.training.entries()) {
       await insertTrainingClip(tx, set.id, variant, await putAudio(tx, bytes, at));
     }
     const { targetLufs, limitedBy, worstResidualLu } = result;

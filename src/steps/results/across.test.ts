@@ -1,4 +1,4 @@
-import type { ChainPart } from '@/core/statistics/chains-file';
+import type { ChainMake } from '@/core/statistics/chains-file';
 import { alone } from '@/core/statistics/claims';
 import type { Observation } from '@/core/statistics/observation';
 import { readAcross } from '@/core/statistics/reading';
@@ -39,7 +39,7 @@ function pairs(worth: (listener: string, chain: string) => number): Observation[
 
 function shown(observations: Observation[], more: Partial<Parameters<typeof acrossOf>[0]> = {}) {
   const judged = observations.filter(({ role }) => role === 'judged');
-  const { results } = readAll(judged, { seed: 1, parts: null });
+  const { results } = readAll(judged, { seed: 1, made: null });
   const part: AnsweredPart = {
     number: 1,
     primary: true,
@@ -112,7 +112,7 @@ it('fills nothing where no preference is claimed', () => {
 });
 
 it('says which combinations of a grid nobody heard', () => {
-  const made: [string, ChainPart][] = [
+  const made: [string, ChainMake][] = [
     ['Ahorn', { microphone: 'K', preamp: 'L', price: null }],
     ['Birke', { microphone: 'K', preamp: 'T', price: null }],
     ['Eiche', { microphone: 'H', preamp: 'L', price: null }],
@@ -125,7 +125,7 @@ it('says which combinations of a grid nobody heard', () => {
   const reading = readAcross(file, {
     seed: 1,
     plan: {},
-    chains: { priced: false, parts: new Map(made) },
+    chains: { priced: false, made: new Map(made) },
   });
   const { links } = shown(observations, { made, reading });
   expect(links?.missing).toEqual(['H with T']);

@@ -1,4 +1,4 @@
-import type { ChainPart } from '@/core/statistics/chains-file';
+import type { ChainMake } from '@/core/statistics/chains-file';
 import { byListener, type Observation } from '@/core/statistics/observation';
 import { shareAgainstAverage } from '@/core/statistics/pair/findings';
 import type { Reading } from '@/core/statistics/reading';
@@ -216,16 +216,16 @@ export function spread<Row>(rows: readonly Row[], most: number): Row[] {
 
 function linksOf(
   { links }: Reading,
-  made: readonly (readonly [string, ChainPart])[],
+  made: readonly (readonly [string, ChainMake])[],
   preferred: ReadTask,
 ): Across['links'] {
   const task = [preferred, 'pair' as const, 'rating' as const].find((one) => links[one] !== null);
   if (!task) return null;
-  const whole = made.flatMap(([, part]) => (part.microphone && part.preamp ? [part] : []));
-  const levels = (of: 'microphone' | 'preamp') => [...new Set(whole.map((part) => part[of]))];
+  const whole = made.flatMap(([, own]) => (own.microphone && own.preamp ? [own] : []));
+  const levels = (of: 'microphone' | 'preamp') => [...new Set(whole.map((own) => own[of]))];
   const missing = levels('microphone').flatMap((microphone) =>
     levels('preamp').flatMap((preamp) =>
-      whole.some((part) => part.microphone === microphone && part.preamp === preamp)
+      whole.some((own) => own.microphone === microphone && own.preamp === preamp)
         ? []
         : [`${microphone} with ${preamp}`],
     ),
@@ -264,7 +264,7 @@ export function acrossOf(asked: {
   reading: Reading;
   observations: readonly Observation[];
   /** Of the chains that were heard, what each is made of. */
-  made: readonly (readonly [string, ChainPart])[];
+  made: readonly (readonly [string, ChainMake])[];
   question: SealedQuestion | null;
   source: string;
   passage: string;

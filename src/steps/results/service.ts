@@ -12,7 +12,7 @@ import {
 } from '@/core/statistics/observation';
 import { once } from '@/core/statistics/once';
 import { writeResultsFile } from '@/core/statistics/results-file';
-import type { ChainPart } from '@/core/statistics/chains-file';
+import type { ChainMake } from '@/core/statistics/chains-file';
 import { claimsOf, holds } from '@/core/statistics/claims';
 import type { AnsweredPart } from '@/core/statistics/reading/answers';
 import type { ReadingPlan } from '@/core/statistics/reading/plan-file';
@@ -145,7 +145,7 @@ export interface Result {
   /** What was to be done with the answers, in words, as it was sealed. */
   analysisPlan: string;
   /** What each chain is made of and costs, as it stood when the answers were read. */
-  made: (ChainPart & { chain: string })[];
+  made: (ChainMake & { chain: string })[];
   /** Null while they are being read. */
   parts: ResultPart[] | null;
   /** What they say together; null while they are being read, and where nobody answered. */
@@ -329,7 +329,7 @@ export interface AnalysisOrder {
   /** What was written down before anybody listened, as it was sealed. */
   plan: ReadingPlan;
   /** What each chain is made of and costs, as it stands now. */
-  chains: [id: string, made: ChainPart][];
+  chains: [id: string, made: ChainMake][];
   /** Whom the sealed rule sets aside in a second reading. */
   aside: SetAside[];
   parts: {

@@ -14,9 +14,9 @@ export async function storeDecoded(
   at: Date,
   onProgress: (share: number) => void,
 ): Promise<number> {
-  const { bytes, parts, header } = await unpackFlac(source, onProgress);
+  const { bytes, pieces, header } = await unpackFlac(source, onProgress);
   await requireSpace(bytes);
-  const id = await writeAudio(db(), parts, at);
+  const id = await writeAudio(db(), pieces, at);
   await rewriteStart(db(), id, Buffer.from(header()));
   return id;
 }

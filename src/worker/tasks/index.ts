@@ -102,13 +102,13 @@ function readParts(
   const priced = chains.some(([, { price }]) => price !== null);
   const across = readAcross(
     { observations: all, skipped: { blank: 0, missing: 0, duplicate: 0 }, warnings: [] },
-    { seed, plan, chains: { parts: new Map(chains), priced } },
+    { seed, plan, chains: { made: new Map(chains), priced } },
   );
   told();
   return {
     across,
     parts: parts.map(({ task, answers, observations }) => {
-      const read = readAll(observations, { seed, parts: null });
+      const read = readAll(observations, { seed, made: null });
       told();
       return { task, answers, ...read };
     }),

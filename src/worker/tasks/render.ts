@@ -13,7 +13,7 @@ import { type Refusal, sentence, type WithProgress } from './reporting';
 
 const FADE_S = 0.01;
 
-export type RenderedClips = Omit<RenderedSet, 'settling'>;
+export type RenderedClips = Omit<RenderedSet, 'training'>;
 
 /** Processes, matches and renders takes that are aligned already. */
 export async function renderClips({

@@ -37,13 +37,13 @@ export async function unpackArchive({
   const files: Unpacked['files'] = [];
   let [bytes, skipped] = [0, 0];
   /** Lets bytes through as long as they are not far more than sound can be packed to. */
-  async function* counted(parts: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
-    for await (const part of parts) {
-      bytes += part.length;
+  async function* counted(pieces: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+    for await (const piece of pieces) {
+      bytes += piece.length;
       if (unpacksToAbsurdly(bytes, source.byteLength)) {
         throw new ArchiveError('it would unpack to far more than sound can be packed');
       }
-      yield part;
+      yield piece;
     }
   }
   try {

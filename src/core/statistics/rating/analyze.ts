@@ -1,5 +1,5 @@
 import { Matrix } from 'ml-matrix';
-import type { ChainParts } from '../chains-file';
+import type { ChainMakes } from '../chains-file';
 import { blockFormP, blockStatistic } from '../block-test';
 import { chiSquareTail, fTail, holm, quantile, twoSidedP } from '../distributions';
 import { differenceError } from '../linear';
@@ -304,7 +304,7 @@ function cautions(
 export function analyzeRatings(
   ratings: readonly PlacedChain[],
   repeats: readonly PlacedChain[],
-  parts: ChainParts | null,
+  made: ChainMakes | null,
 ): { analysis: RatingAnalysis; warnings: Warning[] } {
   const table = ratingTable(ratings);
   const k = table.chains.length;
@@ -314,7 +314,7 @@ export function analyzeRatings(
   const posthoc = posthocOf(table, model);
   const width = quantile(0.975, Math.max(1, table.listeners.length - 1));
   const mixedModel = model && modelOf(table, model);
-  const factors = parts ? factorTests(ratings, parts) : { tests: [], warnings: [] };
+  const factors = made ? factorTests(ratings, made) : { tests: [], warnings: [] };
   const values = new Map<string, number[]>();
   for (const { chain, value } of ratings) {
     const own = values.get(chain);

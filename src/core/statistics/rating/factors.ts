@@ -1,6 +1,6 @@
 import { Matrix } from 'ml-matrix';
 import { sortedNames } from '@/core/text/order';
-import { type ChainParts, hasBothParts } from '../chains-file';
+import { type ChainMakes, bothKnown } from '../chains-file';
 import { fTail } from '../distributions';
 import { rankOf } from '../linear';
 import type { Warning } from '../findings';
@@ -50,11 +50,11 @@ function sumToZero(levels: number): number[][] {
  */
 export function factorDesign(
   chains: readonly string[],
-  parts: ChainParts,
+  made: ChainMakes,
   interaction: boolean,
 ): FactorDesign {
   const partOf = (chain: string, factor: 'microphone' | 'preamp') =>
-    parts.get(chain)?.[factor] ?? '';
+    made.get(chain)?.[factor] ?? '';
   const terms: Term[] = [];
   let size = 1;
   for (const factor of ['microphone', 'preamp'] as const) {
@@ -116,12 +116,12 @@ export interface FactorModel {
  */
 export function factorModel(
   ratings: readonly RatedChain[],
-  parts: ChainParts,
+  made: ChainMakes,
 ): FactorModel | 'aliased' | null {
-  const known = ratings.filter(({ chain }) => hasBothParts(parts, chain));
+  const known = ratings.filter(({ chain }) => bothKnown(made, chain));
   if (known.length === 0) return 'aliased';
   const { listeners, chains, means } = ratingTable(known);
-  const design = factorDesign(chains, parts, true);
+  const design = factorDesign(chains, made, true);
   const { terms, size, rowOf } = design;
   const rows = chains.map((chain) => rowOf.get(chain) ?? []);
   if (terms.length === 0 || rankOf(new Matrix(rows)) < size) return 'aliased';
@@ -156,10 +156,10 @@ export function testsOf({ design, fit, df2 }: FactorModel): FactorTest[] {
 /** What microphone and preamp do to the ratings, each adjusted for the other. */
 export function factorTests(
   ratings: readonly RatedChain[],
-  parts: ChainParts,
+  made: ChainMakes,
 ): { tests: FactorTest[]; warnings: Warning[] } {
   const warnings: Warning[] = [];
-  const missing = sortedNames(ratings.flatMap(({ chain }) => (parts.has(chain) ? [] : [chain])));
+  const missing = sortedNames(ratings.flatMap(({ chain }) => (made.has(chain) ? [] : [chain])));
   if (missing.length > 0) {
     warnings.push({
       code: 'chain-not-in-chains-file',
@@ -167,7 +167,7 @@ export function factorTests(
       message: `not in the file of chains, so left out of the test of parts: ${missing.join(', ')}`,
     });
   }
-  const model = factorModel(ratings, parts);
+  const model = factorModel(ratings, made);
   const tests = model && model !== 'aliased' ? testsOf(model) : [];
   if (model === 'aliased') {
     warnings.push({

@@ -98,7 +98,7 @@ function asked(parts: readonly Part[], setting: Setting = {}): Questions {
   // Draws of whole panels take most of the time, so there are prices only where they are asked about.
   const prices = setting.prices ?? [];
   const own = observed(parts, { listeners, chains, seed });
-  const results = own.map((some) => readAll(some, { seed: 1, parts: null }).results);
+  const results = own.map((some) => readAll(some, { seed: 1, made: null }).results);
   const claims = claimsOf(
     parts.map(({ task }, i) => SECTIONS[TASKS[task].section].headlineP(results[i]!)),
     primary,
@@ -122,7 +122,7 @@ function asked(parts: readonly Part[], setting: Setting = {}): Questions {
         plan,
         chains: {
           priced: prices.some((price) => price !== null),
-          parts: new Map(
+          made: new Map(
             NAMES.map((name, i) => [
               name,
               { microphone: '', preamp: '', price: prices[i] ?? null },

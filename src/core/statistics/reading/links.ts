@@ -1,6 +1,6 @@
 import { Matrix } from 'ml-matrix';
 import { sortedNames } from '@/core/text/order';
-import { type ChainParts, hasBothParts } from '../chains-file';
+import { type ChainMakes, bothKnown } from '../chains-file';
 import { quantile } from '../distributions';
 import type { Of } from '../observation';
 import { fitByColumns, type WaldF, waldOfColumns } from '../pair/columns';
@@ -104,11 +104,11 @@ function levelOf(term: Term, { rowOf }: FactorDesign, chain: string): number {
 
 function ratingLinks(
   rows: readonly Of<'rating'>[],
-  parts: ChainParts,
+  made: ChainMakes,
   warn: (code: string) => void,
 ): Links['rating'] {
   if (rows.length === 0) return null;
-  const model = factorModel(rows, parts);
+  const model = factorModel(rows, made);
   if (model === 'aliased') warn('factors-aliased');
   const tests = model && model !== 'aliased' ? testsOf(model) : [];
   if (!model || model === 'aliased' || tests.length === 0) return null;
@@ -130,10 +130,10 @@ const columnsFor = (design: FactorDesign, chains: readonly string[]) =>
 
 function pairLinks(
   rows: readonly Of<'pair'>[],
-  parts: ChainParts,
+  made: ChainMakes,
   warn: (code: string) => void,
 ): Links['pair'] {
-  const known = (chain: string) => hasBothParts(parts, chain);
+  const known = (chain: string) => bothKnown(made, chain);
   const own = rows.filter(({ chain, chainB }) => known(chain) && known(chainB));
   if (own.length === 0) return null;
   const data = indexJudgements(own);
@@ -142,7 +142,7 @@ function pairLinks(
     warn('few-listeners');
     return null;
   }
-  const design = factorDesign(chains, parts, false);
+  const design = factorDesign(chains, made, false);
   const fit =
     design.terms.length === 0 ? 'dependent' : fitByColumns(data, columnsFor(design, chains));
   if (fit === 'dependent' || fit === null) {
@@ -151,7 +151,7 @@ function pairLinks(
   }
   const of = { beta: fit.beta, covariance: fit.covariance, df: listeners.length - 1 };
   const shares = sharesOf(design, of, 1, chains);
-  const whole = factorDesign(chains, parts, true);
+  const whole = factorDesign(chains, made, true);
   const crossed = whole.terms.find(({ factor }) => factor === 'microphone:preamp');
   const fuller = crossed ? fitByColumns(data, columnsFor(whole, chains)) : null;
   return {
@@ -181,19 +181,19 @@ const MESSAGES: Record<string, string> = {
 /** Both null without a file of chains. */
 export function readLinks({ pair, rating }: ReadingRows, { chains }: ReadingAsked): Read<Links> {
   if (!chains) return { result: { rating: null, pair: null }, warnings: [] };
-  const { parts } = chains;
+  const { made } = chains;
   const codes = new Set<string>();
   const names = sortedNames([
     ...rating.map(({ chain }) => chain),
     ...pair.flatMap(({ chain, chainB }) => [chain, chainB]),
   ]);
   for (const name of names) {
-    if (!parts.has(name)) codes.add('chain-not-in-chains-file');
-    else if (!hasBothParts(parts, name)) codes.add('part-missing');
+    if (!made.has(name)) codes.add('chain-not-in-chains-file');
+    else if (!bothKnown(made, name)) codes.add('part-missing');
   }
   const warn = (code: string) => codes.add(code);
-  const ofRating = ratingLinks(rating, parts, warn);
-  const ofPair = pairLinks(pair, parts, warn);
+  const ofRating = ratingLinks(rating, made, warn);
+  const ofPair = pairLinks(pair, made, warn);
   const warnings = [...codes].map((code): Warning => ({
     code,
     section: 'links',

@@ -89,9 +89,9 @@ describe('a file of chains', () => {
   });
 
   it('may leave open what is not known', () => {
-    const { parts, priced } = parseChainsFile(file('chain,microphone,price\nx,,\n'), []);
+    const { made, priced } = parseChainsFile(file('chain,microphone,price\nx,,\n'), []);
     expect(priced).toBe(true);
-    expect(parts.get('x')).toEqual({ microphone: '', preamp: '', price: null });
+    expect(made.get('x')).toEqual({ microphone: '', preamp: '', price: null });
     expect(() => parseChainsFile(file('chain,microphone,preamp\nx,m,\n'), ['preamp'])).toThrow(
       'row 2: preamp is empty',
     );

@@ -148,7 +148,7 @@ export function readValue(
         ...pair.flatMap(({ chain, chainB }) => [chain, chainB]),
       ]);
   const listed = ofTask.flatMap((chain, at): Listed[] => {
-    const price = chains.parts.get(chain)?.price ?? null;
+    const price = chains.made.get(chain)?.price ?? null;
     if (price === null) codes.add('no-price');
     return price === null ? [] : [{ chain, price, at }];
   });

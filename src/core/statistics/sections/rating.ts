@@ -95,12 +95,12 @@ export const rating = section({
   schema: schema.nullable(),
   select: placed,
   empty: null,
-  compute(every, { parts }) {
+  compute(every, { made }) {
     const own = ofOneScale(every);
     const of = (role: Of<'rating'>['role']) => own.filter((one) => one.role === role);
     const ratings = of('judged');
     if (ratings.length === 0) return { result: null as RatingAnalysis | null, warnings: [] };
-    const { analysis, warnings } = analyzeRatings(ratings, of('repeat'), parts);
+    const { analysis, warnings } = analyzeRatings(ratings, of('repeat'), made);
     if (own.length < every.length) {
       const message =
         'places on a line that runs otherwise are left out here; read their part alone';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { ChainParts } from '../chains-file';
+import type { ChainMakes } from '../chains-file';
 import type { Observation } from '../observation';
 import type { Computed, Findings, Panel } from '../findings';
 import type { Results } from '../results';
@@ -8,7 +8,7 @@ import type { Results } from '../results';
 export interface Asked {
   /** Of the bootstrap. */
   seed: number;
-  parts: ChainParts | null;
+  made: ChainMakes | null;
 }
 
 /** What a headline rests on, worked out without the figures beside it: the same tests, for many panels in a row. */

@@ -47,7 +47,7 @@ describe.each(TASK_IDS)('sentences of %s', (task) => {
     'panel %i: claim nothing that the claim does not carry',
     (seed) => {
       const { own, listeners } = panel(task, seed);
-      const { results } = readAll(own, { seed: 1, parts: null });
+      const { results } = readAll(own, { seed: 1, made: null });
       const p = SECTIONS[section].headlineP(results);
       const claims: Claim[] = [
         { p, among: 1, open: true },
@@ -79,7 +79,7 @@ it('and claim something where it is plain to hear', () => {
   const headlines = TASK_IDS.map((task) => {
     const own = Array.from({ length: 6 }, (_, i) => panel(task, 2 * i));
     return own.some(({ own: answers, listeners }) => {
-      const { results } = readAll(answers, { seed: 1, parts: null });
+      const { results } = readAll(answers, { seed: 1, made: null });
       const { section, line } = TASKS[task];
       const claim = { p: SECTIONS[section].headlineP(results), among: 1, open: true };
       const where = { listeners, answers: answers.length, source: 'voice', passage: 'verse' };

@@ -26,13 +26,13 @@ import { useUndo } from '@/ui/useUndo';
 import { useUnsaved } from '@/ui/useUnsaved';
 import { ComparisonFields } from './ComparisonFields';
 import { briefOf, draftsOf, formOf, type QuestionForm, questionForm } from './question-form';
-import { HELD, type QuestionPart } from './question-held';
+import { HELD, type QuestionFold } from './question-held';
 
-/** A part of the question, folded under its title and what it holds; open where something in it is wrong. */
+/** A piece of the question, folded under its title and what it holds; open where something in it is wrong. */
 function Part({
   title,
   hint,
-  part,
+  fold,
   control,
   chains,
   wrong,
@@ -40,14 +40,14 @@ function Part({
 }: {
   title: string;
   hint?: string;
-  part: QuestionPart;
+  fold: QuestionFold;
   control: Control<QuestionForm>;
   chains: { id: string; name: string }[];
   wrong: boolean;
   children: ReactNode;
 }) {
   const form = useWatch({ control }) as QuestionForm;
-  const held = HELD[part](form, (id) => chains.find((chain) => chain.id === id)?.name ?? '');
+  const held = HELD[fold](form, (id) => chains.find((chain) => chain.id === id)?.name ?? '');
   return (
     <Box
       component="details"
@@ -217,7 +217,7 @@ export function QuestionScreen({
         </Box>
         <Part
           title="How loud it is"
-          part="loudness"
+          fold="loudness"
           {...folded}
           wrong={
             Boolean(errors.levelAt1MDb) || Boolean(errors.crestDb) || Boolean(errors.roomNoiseDba)
@@ -236,7 +236,7 @@ export function QuestionScreen({
         </Part>
         <Part
           title="How it is recorded"
-          part="recording"
+          fold="recording"
           {...folded}
           wrong={Boolean(errors.temperatureC)}
           hint="All at once is the default: nobody performs twice, so chains alone differ. One after another holds the spot and needs two takes of each chain; replayed repeats exactly, through a loudspeaker."
@@ -264,7 +264,7 @@ export function QuestionScreen({
         </Part>
         <Part
           title="Further sources and passages"
-          part="further"
+          fold="further"
           {...folded}
           wrong={Boolean(errors.furtherSources)}
           hint="Whoever else is recorded through the same chains."
@@ -344,7 +344,7 @@ export function QuestionScreen({
         </Part>
         <Part
           title="What decides"
-          part="decides"
+          fold="decides"
           {...folded}
           wrong={Boolean(errors.budget) || Boolean(errors.mustHaves) || Boolean(errors.criteria)}
           hint="Practical marks are given with open eyes and kept apart from what is heard."
@@ -413,7 +413,7 @@ export function QuestionScreen({
         {sealed}
         <Part
           title="What would count as nothing"
-          part="nothing"
+          fold="nothing"
           {...folded}
           wrong={Boolean(errors.nullHypothesis) || Boolean(errors.smallestSharePct)}
         >
@@ -435,7 +435,7 @@ export function QuestionScreen({
         </Part>
         <Part
           title="Your prediction"
-          part="prediction"
+          fold="prediction"
           {...folded}
           wrong={Boolean(errors.predictionRemark)}
           hint={`Written down before listening, scored when results are read. ${brief.predictedAt ? `Last changed ${day(brief.predictedAt)}.` : ''}`}
@@ -480,7 +480,7 @@ export function QuestionScreen({
         </Part>
         <Part
           title="While working"
-          part="working"
+          fold="working"
           {...folded}
           wrong={Boolean(errors.headphoneMinutes)}
           hint="For the cautions."

@@ -1,5 +1,5 @@
 import type { QuestionForm } from './question-form';
-import { HELD, type QuestionPart } from './question-held';
+import { HELD, type QuestionFold } from './question-held';
 
 const EMPTY: QuestionForm = {
   title: 'Which chain?',
@@ -26,10 +26,10 @@ const EMPTY: QuestionForm = {
   plosiveTest: false,
 };
 
-const said = (part: QuestionPart, change: Partial<QuestionForm> = {}) =>
-  HELD[part]({ ...EMPTY, ...change }, (id) => `chain ${id}`);
+const said = (fold: QuestionFold, change: Partial<QuestionForm> = {}) =>
+  HELD[fold]({ ...EMPTY, ...change }, (id) => `chain ${id}`);
 
-it.each<[QuestionPart, Partial<QuestionForm>, string]>([
+it.each<[QuestionFold, Partial<QuestionForm>, string]>([
   ['loudness', { levelAt1MDb: '65,5', roomNoiseDba: '25' }, '65,5 dB at 1 m, room 25 dBA'],
   ['recording', { temperatureC: '19' }, 'at once, room at 19 °C'],
   [
@@ -60,12 +60,12 @@ it.each<[QuestionPart, Partial<QuestionForm>, string]>([
   ],
   ['prediction', { favouriteChainId: 'a', toldApart: 'yes' }, 'chain a first, told apart: yes'],
   ['working', { overPeople: true }, 'a stand over people'],
-])('%s says what it holds', (part, change, sentence) => {
-  expect(said(part, change)).toBe(sentence);
+])('%s says what it holds', (fold, change, sentence) => {
+  expect(said(fold, change)).toBe(sentence);
 });
 
-it('says of every part that is empty that it is, and keeps long ones to a line', () => {
-  for (const part of Object.keys(HELD) as QuestionPart[]) expect(said(part)).not.toBe('');
+it('says of every fold that is empty that it is, and keeps long ones to a line', () => {
+  for (const fold of Object.keys(HELD) as QuestionFold[]) expect(said(fold)).not.toBe('');
   expect(said('prediction')).toBe('No guess yet.');
   const long = said('nothing', { nullHypothesis: 'word '.repeat(60) });
   expect(long.length).toBeLessThanOrEqual(90);

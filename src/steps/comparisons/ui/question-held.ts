@@ -1,7 +1,7 @@
 import type { QuestionForm } from './question-form';
 
-/** Parts of the question that are folded until they are needed. */
-export type QuestionPart =
+/** Pieces of the question that are folded until they are needed. */
+export type QuestionFold =
   'loudness' | 'recording' | 'further' | 'decides' | 'nothing' | 'prediction' | 'working';
 
 const LONGEST = 90;
@@ -15,9 +15,9 @@ const joined = (pieces: readonly (string | false)[], nothing: string) =>
 
 const counted = (count: number, one: string) => `${count} ${one}${count === 1 ? '' : 's'}`;
 
-/** What a folded part holds, in one line: as it is typed, whether it is right or not. */
+/** What a fold holds, in one line: as it is typed, whether it is right or not. */
 export const HELD: Record<
-  QuestionPart,
+  QuestionFold,
   (form: QuestionForm, nameOf: (chainId: string) => string) => string
 > = {
   loudness: ({ levelAt1MDb, crestDb, roomNoiseDba }) =>
