@@ -1,5 +1,5 @@
-// All checks and tests, one after the other; ends with one plain line over Jest and Playwright.
-import { spawnSync } from 'node:child_process';
+// All checks and tests; ends with one plain line over Jest and Playwright.
+import { spawn } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import os from 'node:os';
@@ -14,15 +14,40 @@ const bank = mkdtempSync(path.join(os.tmpdir(), 'zeitbank-e2e-'));
 chmodSync(bank, 0o755);
 
 const failed = [];
+const running = new Set();
+let stopped = false;
+// Whoever stops the command waits until what it started has ended; a terminal tells the others itself.
+process.on('SIGINT', () => {
+  stopped = true;
+});
+process.on('SIGTERM', () => {
+  stopped = true;
+  for (const child of running) child.kill('SIGTERM');
+});
 
-function run(name, command, args, env = {}) {
-  process.stdout.write(`\n== ${name}\n`);
-  const done = spawnSync(command, args, {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+/** @param held whether what it prints waits for its end, since others print meanwhile */
+function run(name, command, args, { env = {}, held = false } = {}) {
+  if (stopped) return Promise.resolve();
+  if (!held) process.stdout.write(`\n== ${name}\n`);
+  return new Promise((resolve) => {
+    const child = spawn(command, args, {
+      cwd: root,
+      stdio: held ? ['ignore', 'pipe', 'pipe'] : 'inherit',
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+    });
+    running.add(child);
+    const said = [];
+    child.stdout?.on('data', (text) => said.push(text));
+    child.stderr?.on('data', (text) => said.push(text));
+    const ended = (status) => {
+      if (!running.delete(child)) return;
+      if (held) process.stdout.write(`\n== ${name}\n${Buffer.concat(said)}`);
+      if (status !== 0) failed.push(name);
+      resolve();
+    };
+    child.once('error', ended);
+    child.once('close', ended);
   });
-  if (done.status !== 0) failed.push(name);
 }
 
 function bin(tool) {
@@ -48,25 +73,34 @@ function counts(file, read) {
   }
 }
 
-run('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
-run('build of services and command line', 'npm', ['run', '--silent', 'build:services']);
-run('build of the command line', 'npm', ['run', '--silent', 'build:cli']);
-run('web build', 'npm', ['run', '--silent', 'build:web']);
-run('types', bin('tsc'), ['--noEmit']);
-run('lint', bin('eslint'), ['--max-warnings', '0', '.']);
-run('boundaries', bin('depcruise'), ['src', '--config', '.dependency-cruiser.mjs']);
-run('tables of steps', 'node', ['scripts/tables.mjs']);
-run('unit and service tests', bin('jest'), [
+await run('web build', 'npm', ['run', '--silent', 'build:web']);
+await run('build of services and command line', 'npm', ['run', '--silent', 'build:services']);
+await run('build of the command line', 'npm', ['run', '--silent', 'build:cli']);
+// Lint reads the types that the web build wrote; it takes as long as all the others together.
+await Promise.all([
+  run('lint', bin('eslint'), ['--max-warnings', '0', '.'], { held: true }),
+  (async () => {
+    const held = { held: true };
+    await run('types', bin('tsc'), ['--noEmit'], held);
+    await run('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'], held);
+    await run('boundaries', bin('depcruise'), ['src', '--config', '.dependency-cruiser.mjs'], held);
+    await run('tables of steps', 'node', ['scripts/tables.mjs'], held);
+  })(),
+]);
+await run('unit and service tests', bin('jest'), [
   '--json',
   `--outputFile=${path.join(reports, 'jest.json')}`,
 ]);
-run('tests through the interface', bin('playwright'), ['test'], {
-  E2E_PORT: String(await freePort()),
-  E2E_DATA: bank,
-  E2E_REPORT: path.join(reports, 'playwright.json'),
+await run('tests through the interface', bin('playwright'), ['test'], {
+  env: {
+    E2E_PORT: String(await freePort()),
+    E2E_DATA: bank,
+    E2E_REPORT: path.join(reports, 'playwright.json'),
+  },
 });
 
 rmSync(bank, { recursive: true, force: true });
+if (stopped) process.exit(130);
 
 const jest = counts('jest.json', (report) => ({
   passed: report.numPassedTests,

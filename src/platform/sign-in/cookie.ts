@@ -14,7 +14,7 @@ export const sessionContent = z.object({ signInId: z.uuid().optional() });
 export type SessionContent = z.infer<typeof sessionContent>;
 
 export async function cookieKey(): Promise<string> {
-  return secretOf(db(), 'cookie', randomBytes(32).toString('hex'));
+  return secretOf(db(), 'cookie', () => randomBytes(32).toString('hex'));
 }
 
 /** Whoever has an account: strangers are refused. */

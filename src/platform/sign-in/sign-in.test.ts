@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { db } from '../database';
 import { UserError } from '../errors';
 import { testDoor, withTestDatabase } from '../test/database';
@@ -12,12 +13,25 @@ import {
   signOut,
 } from './service';
 import { freshSetupWord, requireSetupWord } from './setup';
+import { secretOf } from './store';
 import { one } from '../one';
 
 withTestDatabase();
 
 const mirela = { name: 'Mirela Voss', password: 'lantern under snow' };
 const at = (minutes: number) => new Date(Date.UTC(2026, 4, 4, 12, minutes));
+
+it('makes a secret once, whoever asks first, and keeps it', async () => {
+  const name = randomUUID();
+  const made = await Promise.all(
+    Array.from({ length: 6 }, (_, i) => secretOf(db(), name, () => `value ${i}`)),
+  );
+  expect(new Set(made).size).toBe(1);
+  const unasked = () => {
+    throw new Error('it was there');
+  };
+  expect(await secretOf(db(), name, unasked)).toBe(made[0]);
+});
 
 it('lets exactly one first account be made, however many ask at once', async () => {
   expect(await isFirstStart()).toBe(true);

@@ -134,23 +134,22 @@ export async function forgetDevices(db: Db, accountId: string): Promise<void> {
   await db.rows('DELETE FROM known_device WHERE account_id = $1', [accountId]);
 }
 
-/** The secret of a name, made by the first who asks. */
-export async function secretOf(db: Db, name: string, fresh: string): Promise<string> {
-  await db.rows('INSERT INTO secret (name, value) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
-    name,
-    fresh,
-  ]);
-  const { value } = await one(
-    db.rows<{ value: string }>('SELECT value FROM secret WHERE name = $1', [name]),
-  );
-  return value;
-}
-
 export async function readSecret(db: Db, name: string): Promise<string | null> {
   const [row] = await db.rows<{ value: string }>('SELECT value FROM secret WHERE name = $1', [
     name,
   ]);
   return row?.value ?? null;
+}
+
+/** The secret of a name, made by the first who asks. Every page asks, so it is looked for before it is made. */
+export async function secretOf(db: Db, name: string, fresh: () => string): Promise<string> {
+  const known = await readSecret(db, name);
+  if (known !== null) return known;
+  await db.rows('INSERT INTO secret (name, value) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
+    name,
+    fresh(),
+  ]);
+  return (await readSecret(db, name))!;
 }
 
 export async function writeSecret(db: Db, name: string, value: string): Promise<void> {
