@@ -6,16 +6,13 @@ const config = {
   // Looked up in the sandbox these cost more than what is done with them.
   sandboxInjectedGlobals: [
     'Array',
-    'DataView',
     'Float32Array',
     'Float64Array',
     'Int32Array',
     'Map',
     'Math',
-    'Number',
     'Object',
     'Set',
-    'String',
     'Uint32Array',
     'Uint8Array',
   ],

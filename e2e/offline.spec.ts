@@ -73,9 +73,20 @@ test('a run sheet opens anew without a connection, and goes on where it was', as
   expect(files.length).toBeGreaterThan(5);
   expect(files.filter((file) => !file.startsWith('/_next/static/'))).toEqual([]);
 
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  // What was asked for before somebody signed out is not kept when it comes after.
+  const signOut = await page.getByRole('button', { name: 'Sign out' }).elementHandle();
+  await page.evaluate(async (button) => {
+    const { active } = await navigator.serviceWorker.ready;
+    const { port1, port2 } = new MessageChannel();
+    const answered = new Promise((resolve) => {
+      port1.onmessage = resolve;
+    });
+    active!.postMessage({ keep: [location.href] }, [port2]);
+    (button as HTMLElement).click();
+    await answered;
+  }, signOut);
   await expect(page.getByRole('heading', { name: 'Sign in to Zeitbank' })).toBeVisible();
-  expect(await keptIn(page, 'zeitbank pages')).toEqual([]);
+  await expect.poll(() => keptIn(page, 'zeitbank pages')).toEqual([]);
 });
 
 test('a listener’s page opens without a connection, says so, and goes on by itself', async ({

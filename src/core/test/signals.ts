@@ -38,14 +38,16 @@ export function conformanceJson<T>(name: string): T {
 
 /** The xorshift32 noise of the conformance set. */
 export function xorshiftNoise(seed: number, amplitude: number, samples: number): Float64Array {
+  const out = new Float64Array(samples);
   let s = seed >>> 0;
-  return Float64Array.from({ length: samples }, () => {
+  for (let n = 0; n < samples; n++) {
     s ^= s << 13;
     s ^= s >>> 17;
     s ^= s << 5;
     s >>>= 0;
-    return (amplitude * (s - 2147483648)) / 2147483648;
-  });
+    out[n] = (amplitude * (s - 2147483648)) / 2147483648;
+  }
+  return out;
 }
 
 /** Makes the samples that a conformance case describes. */
@@ -83,10 +85,10 @@ function makeTrack(track: Track, samples: number, sampleRateHz: number): Float64
   const amplitude = track.amplitude ?? 10 ** ((track.levelDbfs ?? 0) / 20);
   if (track.type === 'noise') return xorshiftNoise(track.seed ?? 1, amplitude, samples);
   const phase = ((track.phaseDeg ?? 0) * PI) / 180;
-  return Float64Array.from(
-    { length: samples },
-    (_, n) => amplitude * sin((2 * PI * (track.frequencyHz ?? 0) * n) / sampleRateHz + phase),
-  );
+  const out = new Float64Array(samples);
+  const turn = 2 * PI * (track.frequencyHz ?? 0);
+  for (let n = 0; n < samples; n++) out[n] = amplitude * sin((turn * n) / sampleRateHz + phase);
+  return out;
 }
 
 /** A full-scale-free sine for tests. */

@@ -1,4 +1,4 @@
-import { askedToKeep, isKeptPage, isOwnFile, isThePage } from './kept-pages';
+import { askedToForget, askedToKeep, isKeptPage, isOwnFile, isThePage } from './kept-pages';
 
 it.each([
   ['/comparisons/0d3f/run-sheet', true],
@@ -30,6 +30,16 @@ it.each([
   [null, []],
 ])('of the message %j it is asked to keep %j', (message, addresses) => {
   expect(askedToKeep(message)).toEqual(addresses);
+});
+
+it.each([
+  [{ forget: true }, true],
+  [{ forget: 'all' }, false],
+  [{ keep: [] }, false],
+  ['forget', false],
+  [null, false],
+])('of the message %j it is asked to forget: %s', (message, asked) => {
+  expect(askedToForget(message)).toBe(asked);
 });
 
 it('a refusal and a way to the sign-in are no pages', () => {

@@ -30,6 +30,20 @@ export function askedToKeep(message: unknown): string[] {
   return Array.isArray(keep) && keep.every((address) => typeof address === 'string') ? keep : [];
 }
 
+/** What whoever signs out says: what is still on its way to be kept is not kept either. */
+export interface ForgetAsked {
+  forget: true;
+}
+
+export function askedToForget(message: unknown): boolean {
+  return (
+    typeof message === 'object' &&
+    message !== null &&
+    'forget' in message &&
+    message.forget === true
+  );
+}
+
 /** Whether an answer is the page itself, and neither a way to the sign-in nor a refusal. */
 export function isThePage({
   status,

@@ -4,6 +4,7 @@ import { registerRoute, setCatchHandler } from 'workbox-routing';
 import { CacheFirst, NetworkFirst } from 'workbox-strategies';
 import { PAPERS } from '../tokens';
 import {
+  askedToForget,
   askedToKeep,
   FILES_CACHE,
   isKeptPage,
@@ -88,6 +89,12 @@ let before: Promise<unknown> = Promise.resolve();
 // A page asks to be kept with what it is made of, and is answered when it is. One after another, so that the page as
 // it was never comes to lie over the page as it is.
 self.addEventListener('message', (event) => {
+  if (askedToForget(event.data)) {
+    const forget = () => caches.delete(PAGES_CACHE);
+    before = before.then(forget, forget);
+    event.waitUntil(before.catch(() => undefined));
+    return;
+  }
   const asked = askedToKeep(event.data);
   if (asked.length === 0) return;
   const keepAll = () =>

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { isOwnFile, type KeepAsked, PAGES_CACHE } from './kept-pages';
+import { type ForgetAsked, isOwnFile, type KeepAsked, PAGES_CACHE } from './kept-pages';
 
 /** Everything this page was made of, which may have come before anything could keep it. */
 function partsOfPage(): string[] {
@@ -43,5 +43,8 @@ export function useKeptPage(version = ''): boolean {
 
 /** Nobody who comes after on this device opens what was kept for somebody else. */
 export async function forgetKeptPages(): Promise<void> {
-  if ('caches' in window) await caches.delete(PAGES_CACHE).catch(() => false);
+  if (!('caches' in window)) return;
+  await caches.delete(PAGES_CACHE).catch(() => false);
+  const asked: ForgetAsked = { forget: true };
+  navigator.serviceWorker.controller?.postMessage(asked);
 }
