@@ -12,7 +12,7 @@ export type Found = z.infer<typeof found>['found'][number];
 
 const TYPING_MS = 150;
 
-/** Picks several of a list that is too long to send: what fits what is typed is asked for, the first by name. */
+/** Picks several of a list that is too long to send: names that hold what is typed are asked for, the first of them. */
 export function FoundPicker<Path extends string>({
   from,
   ids,
@@ -48,8 +48,11 @@ export function FoundPicker<Path extends string>({
       onOpen={() => setOpen(true)}
       onClose={() => setOpen(false)}
       options={data?.found.filter(({ id }) => id !== without) ?? []}
-      // The server looked already.
-      filterOptions={(options) => options}
+      // Until the bank has answered, what it found before is narrowed as it would: nothing moves under the pointer then.
+      filterOptions={(options, { inputValue }) => {
+        const typed = inputValue.trim().toLowerCase();
+        return options.filter(({ name }) => name.toLowerCase().includes(typed));
+      }}
       filterSelectedOptions
       loading={isLoading}
       loadingText="Looking …"
