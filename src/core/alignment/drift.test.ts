@@ -47,6 +47,31 @@ it('sees the drift of a take that is turned over and coloured, too', () => {
   expect(found?.ppm).toBeCloseTo(30, 0);
 });
 
+it.each([
+  [110, 25],
+  [220, -40],
+  [880, 25],
+])(
+  'is not led astray by a held note of %i Hz, which fits as well a period later: %i',
+  (hz, ppm) => {
+    const note = xorshiftNoise(3, 0.01, RATE * 30);
+    for (let partial = 1; partial <= 6; partial++) {
+      const tone = sine(hz * partial, RATE, 30, 0.2 / partial);
+      for (let n = 0; n < note.length; n++) note[n]! += tone[n]!;
+    }
+    const other = readStretched(note, -37.4, note.length, 1 / (1 + ppm * 1e-6));
+    xorshiftNoise(99, 0.01, note.length).forEach((x, n) => (other[n]! += x));
+    const found = findDrift(
+      soundOf([note]),
+      soundOf([other]),
+      RATE,
+      37.4 + (ppm * 1e-6 * note.length) / 2,
+    );
+    expect(found?.ppm).toBeCloseTo(ppm, 0);
+    expect(found?.errorPpm).toBeLessThan(0.5);
+  },
+);
+
 it('believes no drift between performances that have nothing in common', () => {
   expect(
     findDrift(soundOf([music]), soundOf([xorshiftNoise(99, 0.4, music.length)]), RATE, 0),

@@ -77,7 +77,9 @@ function windowDelay(own: Float64Array, other: Float64Array, reach: number): num
   const correlation = crossCorrelation(middle, other, own.length);
   const value = (lag: number) => correlation[(lag + own.length) % own.length]!;
   let best = 0;
-  for (let lag = 1 - reach; lag < reach; lag++) if (abs(value(lag)) > abs(value(best))) best = lag;
+  // A held note fits as well a period later: of what fits alike, the nearest counts.
+  const worth = (lag: number) => abs(value(lag)) * (1 - abs(lag) / (4 * reach));
+  for (let lag = 1 - reach; lag < reach; lag++) if (worth(lag) > worth(best)) best = lag;
   let [owns, others] = [0, 0];
   for (let n = reach; n < own.length - reach; n++) {
     owns += middle[n]! * middle[n]!;
