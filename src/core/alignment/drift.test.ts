@@ -9,6 +9,15 @@ const music = filterInPlace(xorshiftNoise(3, 0.4, RATE * 30), [
   designBiquad('lowpass', 4000, RATE, 0.7),
 ]);
 
+/** What is found of a take that begins so many samples late and runs so many millionths long. */
+const driftOf = (reference: Float64Array, other: Float64Array, late: number, ppm: number) =>
+  findDrift(
+    soundOf([reference]),
+    soundOf([other]),
+    RATE,
+    late + (ppm * 1e-6 * reference.length) / 2,
+  );
+
 it('reads a stretched sine as the sine of the stretched time', () => {
   const out = readStretched(sine(1000, RATE, 1, 0.5), 100.25, 4000, 1.0001);
   for (let n = 0; n < out.length; n += 97) {
@@ -19,12 +28,7 @@ it('reads a stretched sine as the sine of the stretched time', () => {
 
 it.each([25, -40])('finds a clock that is off by %i millionths', (ppm) => {
   const other = readStretched(music, -37.4, music.length, 1 / (1 + ppm * 1e-6));
-  const found = findDrift(
-    soundOf([music]),
-    soundOf([other]),
-    RATE,
-    37.4 + (ppm * 1e-6 * music.length) / 2,
-  );
+  const found = driftOf(music, other, 37.4, ppm);
   expect(found?.ppm).toBeCloseTo(ppm, 0);
   expect(worthCorrecting(found ?? { ppm: 0, errorPpm: 1 }, RATE * 12)).toBe(true);
 });
@@ -38,12 +42,7 @@ it('sees the drift of a take that is turned over and coloured, too', () => {
   const other = filterInPlace(readStretched(music, -12, music.length, 1 / 1.00003), [
     designBiquad('bell', 900, RATE, 1, 6),
   ]).map((x) => -0.4 * x);
-  const found = findDrift(
-    soundOf([music]),
-    soundOf([other]),
-    RATE,
-    12 + (30e-6 * music.length) / 2,
-  );
+  const found = driftOf(music, other, 12, 30);
   expect(found?.ppm).toBeCloseTo(30, 0);
 });
 
@@ -61,12 +60,7 @@ it.each([
     }
     const other = readStretched(note, -37.4, note.length, 1 / (1 + ppm * 1e-6));
     xorshiftNoise(99, 0.01, note.length).forEach((x, n) => (other[n]! += x));
-    const found = findDrift(
-      soundOf([note]),
-      soundOf([other]),
-      RATE,
-      37.4 + (ppm * 1e-6 * note.length) / 2,
-    );
+    const found = driftOf(note, other, 37.4, ppm);
     expect(found?.ppm).toBeCloseTo(ppm, 0);
     expect(found?.errorPpm).toBeLessThan(0.5);
   },
